@@ -4,8 +4,8 @@
 
 Faults are made one at a time in a copy of the tree: a comparison that lets the limit in or out, plus for minus, times
 for divided by, the greater for the less, a number 7 % off, a sign lost. Each is met first by the tests that name the
-module, then by the reference cases and the invariants, then by the longer
-tests that name it. What none of them sees is printed with its line. Some of that is
+module, then by the reference cases and the invariants, and
+if asked for by the longer tests that name it. What none of them sees is printed with its line. Some of that is
 no fault at all: a number of rounds, a tolerance, what is only said.
 """
 
@@ -148,7 +148,7 @@ def tests_of(path: Path) -> list[str]:
     return [test for test in found if "/app/" not in test]
 
 
-def seen(copy: Path, fault: Fault) -> str:
+def seen(copy: Path, fault: Fault, longer: bool) -> str:
     """Which tests see a fault; '' where none does."""
     place = copy / fault.path.relative_to(ROOT)
     sound = place.read_text(encoding="utf-8")
@@ -160,7 +160,7 @@ def seen(copy: Path, fault: Fault) -> str:
     try:
         own = tests_of(fault.path)
         for tests, whole in ((own, ""), *(([one], "") for one in AFTER), (own, "1")):
-            if not tests:
+            if not tests or (whole and not longer):
                 continue
             command = [sys.executable, "-m", "pytest", "-x", "-q", "-n", "0", *tests]
             env = {**run, "KORBENT_WHOLE": whole} if whole else run
@@ -175,10 +175,13 @@ def seen(copy: Path, fault: Fault) -> str:
     return ""
 
 
-def looked_at(copy: Path, faults: list[Fault]) -> Iterator[tuple[Fault, str]]:
-    """Each fault with what sees it."""
+def looked_at(copy: Path, faults: list[Fault], longer: bool) -> Iterator[tuple[Fault, str]]:
+    """Each fault with what sees it; what nothing sees is said at once."""
     for fault in faults:
-        yield fault, seen(copy, fault)
+        by = seen(copy, fault, longer)
+        if not by:
+            print(f"{fault.path.relative_to(ROOT)}:{fault.line}: {with_fault(fault)[1]}", flush=True)
+        yield fault, by
 
 
 def main() -> None:
@@ -188,6 +191,7 @@ def main() -> None:
     parser.add_argument("--count", type=int, default=40)
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--workers", type=int, default=2)
+    parser.add_argument("--longer", action="store_true", help="also by the longer tests that name the module")
     given = parser.parse_args()
     where = CORE / given.where
     files = [where] if where.suffix == ".py" else sorted(where.rglob("*.py"))
@@ -208,10 +212,8 @@ def main() -> None:
             copies.append(copy)
         shares = [chosen[k :: given.workers] for k in range(given.workers)]
         with concurrent.futures.ThreadPoolExecutor(given.workers) as pool:
-            for found in pool.map(lambda job: list(looked_at(*job)), zip(copies, shares)):
+            for found in pool.map(lambda job: list(looked_at(*job, given.longer)), zip(copies, shares)):
                 lost += [fault for fault, by in found if not by]
-    for fault in sorted(lost, key=lambda f: (str(f.path), f.line)):
-        print(f"{fault.path.relative_to(ROOT)}:{fault.line}: {with_fault(fault)[1]}")
     print(f"{given.where}: {len(chosen) - len(lost)} of {len(chosen)} seen, of {len(possible)} possible")
 
 

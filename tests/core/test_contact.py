@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from shapely import Polygon, box
 
 from korbent.core.contact.polygon import clipped_moments, pressure_over
 from korbent.core.contact.rectangle import CORNER_X, CORNER_Y, Contact, linear_no_tension
@@ -47,6 +48,25 @@ def test_pressure_is_never_tension_and_contact_is_a_share(u: float, v: float) ->
     spread = 6 * (abs(u) + abs(v))
     if abs(spread - 1) > 1e-6:
         assert (contact.share[0] < 1) == (spread > 1)
+
+
+@given(inside, inside, size, size)
+def test_the_share_in_contact_is_where_its_plane_presses(u: float, v: float, B: float, L: float) -> None:
+    """Another road: the rectangle cut along the line on which the plane of pressure is nothing."""
+    contact = solve(100.0, u * B, v * L, B, L)
+    a, b, c = (float(getattr(contact, n)[0]) for n in "abc")
+    whole = box(-B / 2, -L / 2, B / 2, L / 2)
+    slope = float(np.hypot(b, c))
+    if slope * (B + L) < 1e-9 * a:
+        assert contact.share[0] == 1.0
+        return
+    # a square on the pressed side of that line
+    far = 4 * (B + L)
+    at, along = -a / slope**2 * np.array([b, c]), np.array([-c, b]) / slope
+    into = np.array([b, c]) / slope
+    side = Polygon([at - far * along, at + far * along, at + far * (along + into), at + far * (into - along)])
+    pressed = whole.intersection(side).area / whole.area if np.hypot(*at) < far / 2 else 1.0
+    assert contact.share[0] == pytest.approx(pressed, abs=1e-7)
 
 
 def test_outside_the_base_is_unstable_and_never_nan() -> None:

@@ -26,8 +26,8 @@ from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma, n_q
 from korbent.demo import lindmere
 from korbent.verification.pad import one_pad
 
-PUBLISHED_ROUGH = {10: 0.4332, 20: 2.839, 30: 14.7543, 40: 85.566, 45: 234.2}
-PUBLISHED_SMOOTH = {10: 0.2809, 20: 1.579, 30: 7.653, 40: 43.19, 45: 117.6}
+PUBLISHED_ROUGH = {5: 0.1134, 10: 0.4332, 20: 2.839, 30: 14.7543, 40: 85.566, 45: 234.2}
+PUBLISHED_SMOOTH = {5: 0.08446, 10: 0.2809, 20: 1.579, 30: 7.653, 40: 43.19, 45: 117.6}
 """N_gamma by Martin (2005) and Hjiaj, Lyamin and Sloan (2005), to the digits that are known with certainty."""
 
 
@@ -43,6 +43,17 @@ def test_without_weight_it_is_the_closed_form(phi: float) -> None:
     nq = np.exp(np.pi * np.tan(f)) * (1 + np.sin(f)) / (1 - np.sin(f))
     assert n_q(phi) == pytest.approx(nq, rel=1e-12)
     assert n_c(phi) == pytest.approx((nq - 1) / np.tan(f) if phi else 2 + np.pi, rel=1e-9)
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("phi", [5.0, 6.0, 7.0])
+def test_weak_ground_with_weight_alone_is_solved_and_bracketed(phi: float) -> None:
+    """Where stresses begin at nothing and grow slowly: between bounds, whatever the size, more with the angle."""
+    found = n_gamma(phi)
+    low, high = bracket(uniform(2.0, 0.0, phi, 18.0, 0.0), 1500)
+    assert low.pressure <= found * 18.0 <= high.pressure
+    assert exact(Strip(2.0, 0.0, phi, 18.0, 0.0)).pressure == pytest.approx(found * 18.0, rel=1e-6)
+    assert n_gamma(phi, 0.0) < found < n_gamma(phi + 0.5)
 
 
 @pytest.mark.long

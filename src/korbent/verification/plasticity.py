@@ -12,8 +12,8 @@ from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma
 from korbent.verification.case import Case
 
 MEMORY = "Martin 2005, quoted from memory"
-ROUGH_VALUES = ((10, 0.4332), (20, 2.839), (30, 14.7543), (40, 85.566))
-SMOOTH_VALUES = ((10, 0.2809), (20, 1.579), (30, 7.653), (40, 43.19))
+ROUGH_VALUES = ((5, 0.1134), (10, 0.4332), (20, 2.839), (30, 14.7543), (40, 85.566))
+SMOOTH_VALUES = ((5, 0.08446), (10, 0.2809), (20, 1.579), (30, 7.653), (40, 43.19))
 
 
 @cache

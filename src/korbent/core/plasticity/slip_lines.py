@@ -26,7 +26,7 @@ Array = NDArray[np.float64]
 GRIDS = (20, 40, 80)
 """Points on the free surface of the three grids."""
 FINE_GRIDS = (40, 80, 160)
-"""Below a rough base on strong ground with weight alone."""
+"""With weight alone, below a rough base on strong ground, a smooth one on weak ground."""
 GRADED, GRADED_SMOOTH, GRADED_ROUGH = 4.0, 6.0, (2.0, 12.0)
 """Points lie nearer to each other towards the edge, by this power; more so where there is weight alone, whose stresses
 begin at nothing:
@@ -141,8 +141,9 @@ def _exact(strip: Strip) -> Exact:
         wedge = strip.B / 2 * float(np.tan(np.pi / 4 + f / 2)) if strip.rough else 0.0
         return Exact(pressure, wedge, 0.0, reach, 0.0)
     found: list[_Field] = []
-    for count in FINE_GRIDS if _alone(strip) and strip.rough and strip.phi > 35 else GRIDS:
-        found.append(_refined(strip, count, found[-1]) if found else _solved(strip, count))
+    fine_grids = _alone(strip) and (strip.phi > 35 if strip.rough else strip.phi < 10)
+    for count in FINE_GRIDS if fine_grids else GRIDS:
+        found.append(_refined(strip, count, found) if found else _solved(strip, count))
     one, two, three = (f.pressure for f in found)
     first, second = two + (two - one) / 3.0, three + (three - two) / 3.0
     pressure = second + (second - first) / 15.0
@@ -165,6 +166,8 @@ class _Field:
     """Lines that lead to where the base slides."""
     tip: float
     """Theta at the tip of the wedge."""
+    slope: Array | None = None
+    """How what is left of the conditions changes with the unknowns, as it was known at last."""
 
     def scaled(self, k: float) -> "_Field":
         """So many times as large, where stresses go with the size."""
@@ -247,17 +250,31 @@ def _nested(strip: Strip, count: int) -> _Field:
     return made
 
 
-def _refined(strip: Strip, count: int, start: _Field) -> _Field:
-    """The field of a finer grid from that of a coarser one: both unknowns at once, from nothing where that does not
+def _refined(strip: Strip, count: int, coarser: list[_Field]) -> _Field:
+    """The field of a finer grid from those of coarser ones: both unknowns at once, from nothing where that does not
     lead there."""
+    start = coarser[-1]
     if not strip.rough and _alone(strip):
         made = _field(strip, start.reach, 0.0, count, 0)
         return made.scaled(strip.B / 2 / made.half)
-    return _broyden(strip, count, start, 2 * start.lines) or _solved(strip, count)
+    ahead = start
+    if len(coarser) > 1:  # what they were off goes with the square of the spacing
+        before = coarser[-2]
+        turn = start.turn + (start.turn - before.turn) / 4
+        ahead = replace(start, reach=start.reach + (start.reach - before.reach) / 4, turn=min(turn, MOST_TURN))
+    return (
+        _broyden(strip, count, ahead, 2 * start.lines, start.slope)
+        or _broyden(strip, count, start, 2 * start.lines)
+        or _solved(strip, count)
+    )
 
 
-def _broyden(strip: Strip, count: int, start: _Field, own: int) -> _Field | None:
-    """The field near another one that ends where it should, by Broyden's method; None where that leads nowhere."""
+def _broyden(strip: Strip, count: int, start: _Field, own: int, known: Array | None = None) -> _Field | None:
+    """The field near another one that ends where it should, by Broyden's method; None where that leads nowhere.
+
+    Args:
+        known: the slope to begin with; by differences where there is none.
+    """
     free = [name for name, on in (("size", not _alone(strip)), ("turn", strip.rough)) if on]
 
     def at(x: Array) -> tuple[Array, _Field]:
@@ -268,12 +285,15 @@ def _broyden(strip: Strip, count: int, start: _Field, own: int) -> _Field | None
 
     x = np.array([1.0 if name == "size" else start.turn for name in free])
     left, made = at(x)
-    slope = np.array([(at(x + step)[0] - left) / SLIGHT for step in SLIGHT * np.eye(len(x))]).T
+    slope = known
+    if slope is None:
+        slope = np.array([(at(x + step)[0] - left) / SLIGHT for step in SLIGHT * np.eye(len(x))]).T
     for _ in range(MOST_STEPS):
         if not np.all(np.isfinite(left)) or not np.all(np.isfinite(slope)) or abs(np.linalg.det(slope)) < 1e-12:
             return None
         if np.max(np.abs(left)) < ENOUGH:
-            return made.scaled(strip.B / 2 / made.half) if _alone(strip) else made
+            found = made.scaled(strip.B / 2 / made.half) if _alone(strip) else made
+            return replace(found, slope=slope)
         step = -np.linalg.solve(slope, left)
         step *= min(1.0, LARGEST_STEP / float(np.max(np.abs(step))))
         x = x + step
@@ -321,6 +341,7 @@ class _March:
         f = np.deg2rad(self.strip.phi)
         self.sin, self.cos, self.tan = float(np.sin(f)), float(np.cos(f)), float(np.tan(f))
         self.eps = float(np.pi / 4 - f / 2)
+        self.alone = _alone(self.strip)
 
     def radius(self, s: Array) -> Array:
         return np.asarray(self.strip.c * self.cos + s * self.sin)
@@ -334,7 +355,8 @@ class _March:
         steep, slope = np.array(((-self.eps,), (self.eps,))), np.array(((g * self.tan,), (-g * self.tan,)))
         t, s = (t2[0] + t2[1]) / 2, (s2[0] + s2[1]) / 2
         half, over, known = t2 / 2 + steep, 1.0 / self.cos, s2 - g * z2 - slope * x2
-        for _ in range(SWEEPS):
+        before = np.full((2, len(t)), np.inf)
+        for sweep in range(SWEEPS):
             way = half + t / 2
             sin, cos = np.sin(way), np.cos(way)
             right = x2 * cos - z2 * sin
@@ -347,16 +369,24 @@ class _March:
             # none at a point without stress: theta is then that of the neighbours
             turned = along[1] - along[0] + (k * t2).sum(axis=0)
             new = np.where(both > 0, turned / np.where(both > 0, both, 1.0), t)
-            s = along[0] + k[0] * (new - t2[0])
-            apart = np.abs(new - t)
-            t = new
+            s_new = along[0] + k[0] * (new - t2[0])
+            change = np.array((new - t, s_new - s))
+            apart = np.abs(change[0])
+            t, s = new, s_new
             # points with hardly any stress are not waited for
             if apart[both > FAINT * both.max()].max(initial=0.0) < CLOSE and apart.max() < SETTLED:
                 return np.array((x, z, s, t))
+            # where stresses begin at nothing points come to rest slowly: each goes on as a geometric series, to its end
+            # (Aitken 1926)
+            if self.alone and sweep % 3 == 2:
+                share = np.clip(change / before, -0.9, 0.9)
+                ahead = np.where(np.isfinite(share), change * share / (1.0 - share), 0.0)
+                t, s = t + ahead[0], s + ahead[1]
+            before = change
         # next to the edge, where there is hardly any stress, theta is hardly anything either
-        change = float(apart[both > FAINT * both.max()].max(initial=0.0))
+        left = float(apart[both > FAINT * both.max()].max(initial=0.0))
         # points that do not come to rest are none
-        return np.array((x, z, s, t)) if change < 1e-2 else np.full((4, len(t)), np.nan)
+        return np.array((x, z, s, t)) if left < 1e-2 else np.full((4, len(t)), np.nan)
 
     def on_base(self, b: Array, theta: float) -> Array:
         """Where the beta line from a point (4,) reaches the base, on which theta is given."""
