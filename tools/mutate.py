@@ -5,8 +5,7 @@
 Faults are made one at a time in a copy of the tree: a comparison that lets the limit in or out, plus for minus, times
 for divided by, the greater for the less, a number 7 % off, a sign lost. Each is met first by the tests that name the
 module, then by the reference cases and the invariants, and
-if asked for by the longer tests that name it. What none of them sees is printed with its line. Some of that is
-no fault at all: a number of rounds, a tolerance, what is only said.
+if asked for by the longer tests that name it. Some of what none of them sees is no fault at all: a number of rounds, a tolerance, what is only said.
 """
 
 import argparse
@@ -176,16 +175,16 @@ def seen(copy: Path, fault: Fault, longer: bool) -> str:
 
 
 def looked_at(copy: Path, faults: list[Fault], longer: bool) -> Iterator[tuple[Fault, str]]:
-    """Each fault with what sees it; what nothing sees is said at once."""
+    """Each fault with what sees it, said at once."""
     for fault in faults:
         by = seen(copy, fault, longer)
-        if not by:
-            print(f"{fault.path.relative_to(ROOT)}:{fault.line}: {with_fault(fault)[1]}", flush=True)
+        said = f"{fault.path.relative_to(ROOT)}:{fault.line}: {with_fault(fault)[1]}"
+        print(f"{by or 'NOT SEEN'}: {said}", flush=True)
         yield fault, by
 
 
 def main() -> None:
-    """Prints what is not seen, and the share that is."""
+    """Prints what sees each of them, and the share that is seen."""
     parser = argparse.ArgumentParser(description=__doc__.splitlines()[0] if __doc__ else "")
     parser.add_argument("where", help="a folder or file in src/korbent/core")
     parser.add_argument("--count", type=int, default=40)
