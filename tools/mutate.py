@@ -4,8 +4,8 @@
 
 Faults are made one at a time in a copy of the tree: a comparison that lets the limit in or out, plus for minus, times
 for divided by, the greater for the less, a number 7 % off, a sign lost. Each is met first by the tests that name the
-module, then by the reference cases and the invariants, and
-if asked for by the longer tests that name it. Some of what none of them sees is no fault at all: a number of rounds, a tolerance, what is only said.
+module, then by the reference cases and the invariants, and if asked for by the longer tests that name it. Some of what
+none of them sees is no fault at all: a number of rounds, a tolerance, what is only said.
 """
 
 import argparse
