@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from korbent.core.bench import Bench, bench_for
+from korbent.core.cache import forget_all
 from korbent.core.explain.strap import along_strap, beside_words
 from korbent.core.geometry import table
 from korbent.core.model import Project
@@ -228,6 +229,27 @@ def test_the_line_of_the_strap_shows_both() -> None:
     assert [line.split(" ")[0] for line in beside_words(project, edge)] == ["dashed:", "columns"]
 
 
+def test_plates_stay_while_another_base_is_edited_and_follow_their_own() -> None:
+    """Warm as cold: each part of what they are made of changes them."""
+    project = lindmere()
+    strap = project.straps[0]
+    before = in_plates(project, strap)
+    elsewhere = project.replaced(
+        pads=tuple(p.replaced(width=p.width + 0.01) if p.name == "P1" else p for p in project.pads)
+    )
+    assert in_plates(elsewhere, strap) is before
+    other = strap.replaced(depth=strap.depth + 0.1)
+    deeper = project.replaced(straps=(other,))
+    found = in_plates(deeper, other)
+    assert isinstance(found, ByPlates)
+    assert isinstance(before, ByPlates)
+    assert found.beam[0] != pytest.approx(before.beam[0], rel=1e-6)
+    forget_all()
+    again = in_plates(deeper, other)
+    assert isinstance(again, ByPlates)
+    assert again.R[0] == pytest.approx(found.R[0], rel=1e-12)
+
+
 def test_what_is_not_known_is_said() -> None:
     project = lindmere()
     strap, edge = project.straps[0], project.pad(project.straps[0].edge)
@@ -237,3 +259,37 @@ def test_what_is_not_known_is_said() -> None:
     bare = project.replaced(ground=project.ground.replaced(boreholes=()))
     assert compared(bare, strap) == "a base settles by nothing that is known"
     assert beside_words(bare, edge) == ("no second look: a base settles by nothing that is known",)
+
+
+def test_bases_that_touch_have_no_free_beam() -> None:
+    project = lindmere()
+    names = (project.straps[0].edge, project.straps[0].inner)
+
+    def wide(p):  # type: ignore[no-untyped-def]
+        return p.replaced(width=9.0, length=9.0, type=None) if p.name in names else p
+
+    whole = project.replaced(pads=tuple(map(wide, project.pads)))
+    assert compared(whole, whole.straps[0]) == "its bases touch: no beam is free between them"
+    line = along_strap(whole, whole.pad(names[0]))
+    assert line is None or line.other is None
+
+
+def test_a_base_askew_is_the_rectangle_along_the_strap_or_it_is_said() -> None:
+    """Turned about its middle it presses alike; where its column would stand beside that rectangle it is told."""
+    project = lindmere()
+    name = project.straps[0].edge
+
+    def turned(rotation: float, share: float) -> Project:
+        def pad(p):  # type: ignore[no-untyped-def]
+            more = {"rotation": rotation, "offset_x": share * p.width, "offset_y": share * p.length, "type": None}
+            return p.replaced(**more) if p.name == name else p
+
+        return project.replaced(pads=tuple(map(pad, project.pads)))
+
+    straight, askew = (in_plates(w := turned(angle, 0.0), w.straps[0]) for angle in (0.0, 30.0))
+    assert isinstance(straight, ByPlates)
+    assert isinstance(askew, ByPlates)
+    assert askew.R[0] == pytest.approx(straight.R[0], rel=0.01)
+    off = turned(45.0, 0.45)
+    assert in_plates(off, off.straps[0]) == f"the column of {name} stands beside it"
+    assert beside_words(off, off.pad(name)) == (f"no plates: the column of {name} stands beside it",)

@@ -20,12 +20,14 @@ from korbent.core.model.actions import LoadPoint
 from korbent.core.plates.beams import Beams, added_inertia, line_of, torsion_constant
 from korbent.core.plates.element import SHEAR
 from korbent.core.plates.mesh import Box, GridMesh, Mesh, mesh_of
-from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution
+from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution, UnsolvedError
 from korbent.core.working import Array
 
 POISSON = 0.2
 ACROSS = 6
 """Elements over the shorter side of a base, about."""
+LEAST_FOOTPRINT = 1e-3
+"""Of what of a column stands on its base, m."""
 STIFF = 100.0
 """Times its own stiffness: the end of the beam stays plane over its width."""
 
@@ -63,6 +65,12 @@ class AsPlates:
     E: float
     weight: Array
     """Of the beam between the faces, kN, (situations,)."""
+
+    @property
+    def key(self) -> tuple[object, ...]:
+        """What it is made of, by value."""
+        parts = ((p.box, p.thickness, p.column, p.k, p.V.tobytes(), p.M.tobytes()) for p in self.parts)
+        return (*parts, self.line, self.width, self.depth, self.E, self.weight.tobytes())
 
     @cached_property
     def plate(self) -> PlateOnSprings:
@@ -258,6 +266,9 @@ def as_plates_of(bench: Bench, k: tuple[float, float]) -> AsPlates:
 
     Args:
         k: modulus of subgrade reaction below each, kN/m3.
+
+    Raises:
+        UnsolvedError: where a column does not stand on its base.
     """
     tie = bench.stands[0].edge_tie
     assert tie is not None
@@ -280,6 +291,8 @@ def as_plates_of(bench: Bench, k: tuple[float, float]) -> AsPlates:
         across = float(g.area[0, 0]) / along
         box = (s - along / 2, s + along / 2, t - across / 2, t + across / 2)
         column = _column(point, _seen(point.x - from_x, point.y - from_y, d), d, box)
+        if min(column[1] - column[0], column[3] - column[2]) < LEAST_FOOTPRINT:
+            raise UnsolvedError(f"the column of {pad.name} stands beside it")
         # about the middle of what of the column stands on the base
         off = (column[0] + column[1]) / 2 - s
         parts.append(Part(box, pad.thickness, column, modulus, V, M - V * off))

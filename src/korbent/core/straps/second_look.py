@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.bench import Bench, bench_for
-from korbent.core.cache import remembered
+from korbent.core.cache import MEGABYTE, Cache, remembered
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad, Strap
 from korbent.core.model.project import Project
@@ -15,6 +15,9 @@ from korbent.core.settlement.pressing import pressing_of
 from korbent.core.straps.as_plates import ByPlates, as_plates_of, by_plates
 from korbent.core.straps.checks import beam_of, reactions
 from korbent.core.straps.on_springs import pair_of, solved_pair
+
+LEAST_FREE = 0.05
+"""Of a beam between the faces of the bases, m."""
 
 
 @dataclass(frozen=True)
@@ -74,10 +77,23 @@ def in_plates(project: Project, strap: Strap) -> ByPlates | str:
     bench, k = _standing(project, strap)
     if isinstance(k, str):
         return k
+    # what is edited elsewhere moves the springs by a hair only: the plates stay
+    near, far = (float(f"{v:.4g}") for v in k)
     try:
-        return by_plates(as_plates_of(bench, k))
+        tied = as_plates_of(bench, (near, far))
     except UnsolvedError as error:
         return str(error)
+
+    def made() -> ByPlates | str:
+        try:
+            return by_plates(tied)
+        except UnsolvedError as error:
+            return str(error)
+
+    return _solved.of(tied.key, None, made)
+
+
+_solved: Cache[ByPlates | str] = Cache(8 * MEGABYTE)
 
 
 def _standing(project: Project, strap: Strap) -> tuple[Bench, tuple[float, float] | str]:
@@ -92,6 +108,9 @@ def _standing(project: Project, strap: Strap) -> tuple[Bench, tuple[float, float
     near, far = (_subgrade(project, pad) for pad in (edge, inner))
     if near is None or far is None:
         return bench, "a base settles by nothing that is known"
+    pair = pair_of(bench, (near, far))
+    if pair.apart - sum(pair.sizes) / 2 < LEAST_FREE:
+        return bench, "its bases touch: no beam is free between them"
     return bench, (near, far)
 
 
