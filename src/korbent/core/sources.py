@@ -65,6 +65,7 @@ DERIVED = (
     "not counted",
     "Terzaghi 1925",
     "Wood 1968",
+    "Zienkiewicz and Zhu 1987",
 )
 """Beginnings of references that follow from mechanics, were derived twice, or are choices."""
 

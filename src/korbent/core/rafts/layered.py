@@ -13,7 +13,7 @@ import numpy as np
 from korbent.core.actions.steps import timeline
 from korbent.core.bench import Bench
 from korbent.core.model.project import Project
-from korbent.core.plates.mesh import GridMesh, Mesh
+from korbent.core.plates.mesh import Box, GridMesh, Mesh
 from korbent.core.plates.solve import PlateOnSprings, UnsolvedError, YieldedError
 from korbent.core.settlement.at_places import Pressure, added_at
 from korbent.core.settlement.beside import needs_angle
@@ -56,6 +56,17 @@ class Cells:
         """Share of the rectangle of each that bears, (cells,)."""
         share: Array = self.area / (self.size_x * self.size_y)
         return share
+
+    def within(self, box: Box) -> Array:
+        """Share of the rectangle of each that lies within a box, (cells,)."""
+
+        def overlap(at: Array, size: Array, low: float, high: float) -> Array:
+            ends = np.minimum(at + size / 2, high) - np.maximum(at - size / 2, low)
+            return np.asarray(np.maximum(ends, 0.0) / size)
+
+        x0, x1, y0, y1 = box
+        found: Array = overlap(self.x, self.size_x, x0, x1) * overlap(self.y, self.size_y, y0, y1)
+        return found
 
     def mean(self, values: Array, weights: Array) -> Array:
         """Mean over each cell of values at the points of integration, (elements, 4)."""

@@ -264,10 +264,10 @@ def lacking_below(bench: Bench, cells: Cells, water: Array, situations: Situatio
     uplift = (forces.even / bench.geometry.area)[0]
     found = np.repeat((dug(bench, water, underside)[0] - uplift)[:, None], len(cells.x), axis=1)
     for part, deeper in zip(plate.lower, np.moveaxis(forces.below[0], -1, 0)):
-        x0, x1, y0, y1 = part.box
-        mine = (cells.x > x0) & (cells.x < x1) & (cells.y > y0) & (cells.y < y1)
         more = dug(bench, water, underside - part.drop) - dug(bench, water, underside)
-        found[:, mine] += (more[0] - deeper / bench.pads[0].area_within(part.box))[:, None]
+        relief = more[0] - deeper / bench.pads[0].area_within(part.box)
+        # of a cell that its edge goes through as much as lies within it
+        found += relief[:, None] * cells.within(part.box)
     return found
 
 
