@@ -388,3 +388,5 @@ def test_a_page_that_is_on_its_way_says_so(qtbot: QtBot) -> None:
     assert view.without() == "This page cannot be shown: damaged"
     view.show_pdf(b"%PDF-2", 1)
     assert view.without() == "being painted …"
+    # what is on its way must find its view: it comes before this one is gone
+    QTest.qWait(500)
