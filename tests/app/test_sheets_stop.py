@@ -1,15 +1,18 @@
 """The stop Sheets, driven by clicks and keys."""
 
 import io
+import weakref
 from pathlib import Path
+from threading import Event
 
 import pytest
 from pypdf import PdfReader
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QComboBox, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
+from korbent.app import background
 from korbent.app.page_view import PageView
 from korbent.app.sheet_list import KEY, STATE, tick_box
 from korbent.app.sheet_panel import NOTHING
@@ -388,5 +391,25 @@ def test_a_page_that_is_on_its_way_says_so(qtbot: QtBot) -> None:
     assert view.without() == "This page cannot be shown: damaged"
     view.show_pdf(b"%PDF-2", 1)
     assert view.without() == "being painted …"
-    # what is on its way must find its view: it comes before this one is gone
-    QTest.qWait(500)
+
+
+def test_a_view_may_go_while_its_page_is_painted(qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The thread that paints holds no view: what it brings finds nobody, and the view has gone where it was made."""
+    painting, go_on = Event(), Event()
+
+    def slow(*_: object) -> str:
+        painting.set()
+        go_on.wait(5)
+        return "late"
+
+    monkeypatch.setattr("korbent.app.page_view.painted", slow)
+    view = PageView("light")
+    view.resize(200, 200)
+    view.show_pdf(b"%PDF", 1)
+    assert painting.wait(5)
+    gone = weakref.ref(view)
+    del view
+    assert gone() is None
+    go_on.set()
+    qtbot.waitUntil(lambda: not background.busy(), timeout=5000)
+    QApplication.processEvents()

@@ -12,6 +12,7 @@ from korbent.core.model.foundations import LowerPart, Region, Rib, Thickening
 from korbent.core.model.project import Project
 from korbent.core.plates.solve import SHAPES
 from korbent.core.rafts.layered import cells_of
+from korbent.core.rafts.on_strata import strata_and_loads
 from korbent.core.settlement.pressing import net_pressure, water_before
 from korbent.core.working import SILENT
 from korbent.drawing.primitives import Text
@@ -119,6 +120,22 @@ def test_the_strata_below_a_pit_settle_alike_however_the_cells_lie_about_it() ->
         assert settled(cells, lower=(deep,)) == pytest.approx(few, rel=4e-3)
     # less than half of a percent off: by whole cells it was up to two
     assert settled(16) == pytest.approx(few, rel=0.01)
+
+
+@pytest.mark.parametrize("cells", [12, 17, 24])
+def test_what_is_dug_for_a_pit_is_what_the_cells_are_relieved_of(cells: int) -> None:
+    """Closed form: the weight of the soil that lay in it, however the cells lie about it."""
+
+    def relieved(**more: object) -> float:
+        project = raft(k=None, ground="layers", cells=cells, **more)  # type: ignore[arg-type]
+        bench = bench_of(project)
+        parts = strata_and_loads(bench, project, plate_of(project, "settlement long").plate)
+        return float((parts.strata.before * parts.cells.area).sum())
+
+    x0, x1, y0, y1 = PIT.box
+    soil = raft().ground.soils[0].weight
+    dug = relieved(lower=(PIT,)) - relieved()
+    assert dug == pytest.approx(soil * PIT.drop * (x1 - x0) * (y1 - y0), rel=1e-6)
 
 
 def test_cells_share_a_pit_by_what_lies_within_it() -> None:

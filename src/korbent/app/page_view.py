@@ -1,6 +1,6 @@
-"""Pages of a PDF as they will print: painted by a thread of its own, zoomed and moved by mouse and keys."""
+"""Pages of a PDF as they will print: painted beside the window, zoomed and moved by mouse and keys."""
 
-from concurrent.futures import ThreadPoolExecutor
+from threading import Lock
 from typing import Any
 
 from PySide6.QtCore import QPoint, QRect, Qt, Signal
@@ -16,6 +16,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from korbent.app import background
 from korbent.app.style import colour, font
 from korbent.drawing.theme import SIZE, Theme
 
@@ -27,7 +28,7 @@ ROOM = 18
 """Around the page, px."""
 STEP = 1.25
 
-_thread = ThreadPoolExecutor(1, "pages")
+_one_at_a_time = Lock()
 """The library that paints pages is not to be used by two threads at once."""
 
 
@@ -53,7 +54,6 @@ class PageView(QWidget):
 
     turned = Signal()
     """Another page, or another zoom, is shown."""
-    _came = Signal(object)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(objectName="page-view")
@@ -75,8 +75,9 @@ class PageView(QWidget):
         self._image: QImage | None = None
         self._shown: tuple[Any, ...] = ()
         self._asked: tuple[Any, ...] = ()
+        self._latest: list[tuple[Any, ...]] = []
+        """What was asked for last, as the thread sees it: that must not hold the view itself, or it would go there."""
         self._held: QPoint | None = None
-        self._came.connect(self._arrived, Qt.ConnectionType.QueuedConnection)
 
     # ------------------------------------------------------------ what is shown
 
@@ -168,19 +169,23 @@ class PageView(QWidget):
         self._asked = wanted
         pdf, page, scale = self.pdf, self.page, self.scale() * ratio
 
-        def work() -> None:
-            if wanted != self._asked:
-                return  # something else is wanted meanwhile
-            try:
-                found: object = painted(pdf, page, scale)
-            except Exception as error:  # a page that cannot be painted is said, not hidden
-                found = str(error)
-            try:
-                self._came.emit((wanted, found))
-            except RuntimeError:
-                return  # the view is gone
+        latest = self._latest
+        latest[:] = [wanted]
 
-        _thread.submit(work)
+        def work() -> object:
+            with _one_at_a_time:
+                if latest != [wanted]:
+                    return None  # something else is wanted meanwhile
+                try:
+                    return painted(pdf, page, scale)
+                except Exception as error:  # a page that cannot be painted is said, not hidden
+                    return str(error)
+
+        background.start(wanted, work, self._came)
+
+    def _came(self, wanted: object, found: object) -> None:
+        if found is not None:
+            self._arrived((wanted, found))
 
     def without(self) -> str:
         """What stands where there is no page yet, or none at all."""

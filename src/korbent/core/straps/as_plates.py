@@ -11,16 +11,15 @@ from itertools import pairwise
 
 import numpy as np
 
-from korbent.core.actions.base_forces import loads_of_all
-from korbent.core.actions.tied import direction, in_plan, middle_of, moved, size_along
+from korbent.core.actions.tied import middle_of, size_along
 from korbent.core.bench import Bench
 from korbent.core.concrete.modulus import elastic_modulus
-from korbent.core.geometry import pad_geometry, table
 from korbent.core.model.actions import LoadPoint
 from korbent.core.plates.beams import Beams, added_inertia, line_of, torsion_constant
 from korbent.core.plates.element import SHEAR
 from korbent.core.plates.mesh import Box, GridMesh, Mesh, mesh_of
 from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution, UnsolvedError
+from korbent.core.straps.on_springs import tied_by
 from korbent.core.working import Array
 
 POISSON = 0.2
@@ -270,21 +269,13 @@ def as_plates_of(bench: Bench, k: tuple[float, float]) -> AsPlates:
     Raises:
         UnsolvedError: where a column does not stand on its base.
     """
-    tie = bench.stands[0].edge_tie
-    assert tie is not None
-    situations = bench.situations("concrete")
+    tied = tied_by(bench)
+    tie, d = tied.tie, tied.d
     first, far = bench.points[0], tie.points[0]
-    d = direction(first, far)
-    other = pad_geometry([tie.partner], [far], np.zeros(1, dtype=int), table(tie.partner))
-    plan = in_plan(bench.untied(situations), first)
-    turned = moved(bench.geometry, bench.standing[0], plan, situations.cases, tie)
-    own = (situations.factors @ plan)[0, :, 0]
-    theirs = (situations.factors @ in_plan(loads_of_all(tie.points, situations.cases), far))[:, 0]
-    moments = (turned.own @ situations.factors.T)[0], (turned.others @ situations.factors.T)[0]
     from_x, from_y = (float(v[0, 0]) for v in middle_of(bench.geometry))
     pads = (bench.pads[0], tie.partner)
     parts = []
-    for pad, g, point, V, M, modulus in zip(pads, (bench.geometry, other), (first, far), (own, theirs), moments, k):
+    for pad, g, point, V, M, modulus in zip(pads, (bench.geometry, tied.other), (first, far), tied.V, tied.M, k):
         middle = [float(v[0, 0]) for v in middle_of(g)]
         s, t = _seen(middle[0] - from_x, middle[1] - from_y, d)
         along = float(size_along(g, d)[0, 0])
@@ -298,7 +289,7 @@ def as_plates_of(bench: Bench, k: tuple[float, float]) -> AsPlates:
         parts.append(Part(box, pad.thickness, column, modulus, V, M - V * off))
     strap, line = tie.strap, _seen(first.x - from_x, first.y - from_y, d)[1]
     free = parts[1].box[0] - parts[0].box[1]
-    weight = np.ravel(situations.weight) * bench.settings.concrete_weight * strap.width * strap.depth * free
+    weight = np.ravel(tied.situations.weight) * bench.settings.concrete_weight * strap.width * strap.depth * free
     return AsPlates((parts[0], parts[1]), line, strap.width, strap.depth, elastic_modulus(bench), weight)
 
 

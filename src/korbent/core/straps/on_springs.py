@@ -5,10 +5,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.actions.base_forces import loads_of_all
-from korbent.core.actions.tied import direction, in_plan, middle_of, moved, size_along
+from korbent.core.actions.situations import Situations
+from korbent.core.actions.tied import Tie, direction, in_plan, middle_of, moved, size_along
 from korbent.core.bench import Bench
 from korbent.core.concrete.modulus import elastic_modulus
-from korbent.core.geometry import pad_geometry, table
+from korbent.core.geometry import PadGeometry, pad_geometry, table
 from korbent.core.plates.element import SHEAR
 from korbent.core.straps.checks import strap_weight
 from korbent.core.working import Array
@@ -71,24 +72,46 @@ def solved_pair(pair: Pair) -> Reactions:
     return Reactions((below[0], below[2]), (below[1], below[3]), (f[1], -f[3]))
 
 
+@dataclass(frozen=True)
+class Tied:
+    """The bases that a strap ties, and what their columns bring in all situations of concrete."""
+
+    tie: Tie
+    situations: Situations
+    d: tuple[float, float]
+    """From one column to the other in the plan."""
+    other: PadGeometry
+    V: tuple[Array, Array]
+    """Of the columns, kN, (situations,)."""
+    M: tuple[Array, Array]
+    """Along the strap about the middles of the bases, kNm, (situations,)."""
+
+
+def tied_by(bench: Bench) -> Tied:
+    """Of the strap of a bench of one candidate, which is the base at the boundary."""
+    tie = bench.stands[0].edge_tie
+    assert tie is not None
+    situations = bench.situations("concrete")
+    first, far = bench.points[0], tie.points[0]
+    other = pad_geometry([tie.partner], [far], np.zeros(1, dtype=int), table(tie.partner))
+    plan = in_plan(bench.untied(situations), first)
+    turned = moved(bench.geometry, bench.standing[0], plan, situations.cases, tie)
+    own = (situations.factors @ plan)[0, :, 0]
+    theirs = (situations.factors @ in_plan(loads_of_all(tie.points, situations.cases), far))[:, 0]
+    moments = (turned.own @ situations.factors.T)[0], (turned.others @ situations.factors.T)[0]
+    return Tied(tie, situations, direction(first, far), other, (own, theirs), moments)
+
+
 def pair_of(bench: Bench, k: tuple[float, float]) -> Pair:
     """The two bases that the strap of a bench of one candidate ties.
 
     Args:
         k: modulus of subgrade reaction below each, kN/m3.
     """
-    tie = bench.stands[0].edge_tie
-    assert tie is not None
-    situations = bench.situations("concrete")
-    first, far = bench.points[0], tie.points[0]
-    d = direction(first, far)
-    other = pad_geometry([tie.partner], [far], np.zeros(1, dtype=int), table(tie.partner))
+    tied = tied_by(bench)
+    tie, situations, d, other = tied.tie, tied.situations, tied.d, tied.other
     (x, y), (px, py) = middle_of(bench.geometry), middle_of(other)
     apart = float(((px - x) * d[0] + (py - y) * d[1])[0, 0])
-    plan = in_plan(bench.untied(situations), first)
-    turned = moved(bench.geometry, bench.standing[0], plan, situations.cases, tie)
-    own = (situations.factors @ plan)[0, :, 0]
-    theirs = (situations.factors @ in_plan(loads_of_all(tie.points, situations.cases), far))[:, 0]
     near, there = (np.ravel(situations.weight * w) for w in strap_weight(bench, tie))
     strap, E = tie.strap, elastic_modulus(bench)
     b, h = strap.width, strap.depth
@@ -99,6 +122,6 @@ def pair_of(bench: Bench, k: tuple[float, float]) -> Pair:
         (k[0] * areas[0], k[1] * areas[1]),
         E * b * h**3 / 12,
         SHEAR * E / 2.4 * b * h,
-        (own + near, theirs + there),
-        ((turned.own @ situations.factors.T)[0], (turned.others @ situations.factors.T)[0]),
+        (tied.V[0] + near, tied.V[1] + there),
+        tied.M,
     )

@@ -41,8 +41,6 @@ class Compared:
     """Of the plates in the middle of both columns, m; nan without them."""
     solved: str
     """How the plates were solved."""
-    k: tuple[float, float]
-    """Modulus of subgrade reaction below both, kN/m3."""
 
 
 @remembered(32)
@@ -65,10 +63,10 @@ def compared(project: Project, strap: Strap) -> Compared | str:
     stiff = look(found.R, np.abs(np.stack(found.at_faces)).max(axis=0))
     statics, plates = look((R1, R2), size), in_plates(project, strap)
     if isinstance(plates, str):
-        return Compared(statics, plates, stiff, (np.nan, np.nan), "", k)
+        return Compared(statics, plates, stiff, (np.nan, np.nan), "")
     w = float(plates.settled[0][i]), float(plates.settled[1][i])
     by = look(plates.R, np.abs(plates.moment).max(axis=0))
-    return Compared(statics, by, stiff, w, plates.words(), k)
+    return Compared(statics, by, stiff, w, plates.words())
 
 
 @remembered(32)
