@@ -10,9 +10,10 @@ import pytest
 from typer.testing import CliRunner
 
 from korbent import __version__
-from korbent.cli import COMMANDS, app, main
+from korbent.cli import app, main
 from korbent.desktop import ID, MIME, desktop_entry, files, install, uninstall
 from korbent.desktop.manual import EXAMPLES, bash_completion, commands, manual_page
+from korbent.entry import COMMANDS
 
 ROOT = Path(__file__).parents[1]
 

@@ -21,25 +21,9 @@ from korbent.core.explain.working import Working, working
 from korbent.core.model import Project
 from korbent.core.units import show
 from korbent.demo import lindmere
+from korbent.entry import COMMANDS, has_display
 from korbent.files.project_file import ProjectFileError, load, save
 from korbent.files.results_json import as_json
-
-COMMANDS = (
-    "check",
-    "explain",
-    "report",
-    "sheets",
-    "compare",
-    "schedule",
-    "settlement",
-    "strip",
-    "example",
-    "verify",
-    "demo",
-    "install",
-    "uninstall",
-    "open",
-)
 
 app = typer.Typer(
     add_completion=False,
@@ -63,11 +47,6 @@ def _load(path: Path) -> Project:
         return load(path)
     except ProjectFileError as error:
         fail(str(error))
-
-
-def has_display() -> bool:
-    """A window can be shown."""
-    return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
 
 
 @app.command()
@@ -608,7 +587,3 @@ def main(arguments: list[str] | None = None) -> None:
         where = f"; details in {path}" if path else ""
         typer.echo(f"korbent: {line_of(error)}{where}", err=True)
         raise SystemExit(2) from None
-
-
-if __name__ == "__main__":
-    main()

@@ -8,7 +8,7 @@ from pytestqt.qtbot import QtBot
 from korbent.app import specs
 from korbent.app.session import Session
 from korbent.app.specs.matrix import ALL, COMPONENTS, Totals
-from korbent.app.stops import ActionsStop
+from korbent.app.stops.actions import ActionsStop
 from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
 from korbent.core.model import Load, Project, edited

@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QDialogButtonBox, QInputDialog
 from pytestqt.qtbot import QtBot
 
-from korbent.app.stops import PlanStop
+from korbent.app.stops.plan import PlanStop
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
 from korbent.drawing.primitives import Dimension

@@ -8,7 +8,8 @@ from pytestqt.qtbot import QtBot
 
 from korbent.app.places import OF_TABLES
 from korbent.app.remedies import _REMEDIES, TITLES, remedy
-from korbent.app.stops import PlanStop, ProjectStop
+from korbent.app.stops.plan import PlanStop
+from korbent.app.stops.project import ProjectStop
 from korbent.app.window import MainWindow
 from korbent.core.checks import State
 from korbent.core.model import Project, edited

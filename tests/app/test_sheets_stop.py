@@ -220,7 +220,7 @@ def test_an_edit_leaves_pages_behind_and_they_are_made_again(
     assert not stop._is_current("plan")
     assert "out of date" in stop.detail.text()
     assert stop.page.pdf == first.pdf  # type: ignore[union-attr]
-    assert "out of date" in window.rail.buttons[6].stop.status()
+    assert "out of date" in window.rail.buttons[6].status()
     row = next(i for i in range(stop.list.count()) if stop.list.item(i).data(KEY) == "plan")
     assert stop.list.item(row).data(STATE)
     qtbot.waitUntil(lambda: stop._is_current("plan"), timeout=SOON)

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.session import Session
-from korbent.app.stops import WholeStop
+from korbent.app.stops.whole import WholeStop
 from korbent.app.tour import Tour
 from korbent.app.window import MainWindow
 from korbent.core.checks import State

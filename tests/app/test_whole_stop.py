@@ -5,7 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from korbent.app.stops import WholeStop
+from korbent.app.stops.whole import WholeStop
 from korbent.app.window import MainWindow
 from korbent.core.checks import State
 from korbent.core.model import Project, edited

@@ -9,16 +9,10 @@ from pydantic import ValidationError
 
 from korbent.core.checks import State
 from korbent.core.concrete.pedestal import IDS
-from korbent.core.concrete.pedestal_sizes import (
-    Least,
-    least_pedestal,
-    range_of,
-    sizes_upwards,
-    with_pedestal,
-    worst_of_pedestals,
-)
+from korbent.core.concrete.pedestal_dimensions import range_of, with_pedestal
+from korbent.core.concrete.pedestal_sizes import Least, least_pedestal, sizes_upwards, worst_of_pedestals
+from korbent.core.dimensions import changed, dimensions_of, pages_of, stepped, value_of
 from korbent.core.evaluate import effects_of, evaluate, evaluate_pad
-from korbent.core.evaluate.dimensions import changed, dimensions_of, pages_of, stepped, value_of
 from korbent.core.geometry import table
 from korbent.core.model import Project
 from korbent.core.model.foundations import Pad

@@ -5,10 +5,12 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from korbent.app.stops import signposts
+
 if TYPE_CHECKING:
     from korbent.app.window import MainWindow
 
-RAIL = ("ground", "actions", "plan", "bearing", "settlement", "concrete", "sheets")
+RAIL = tuple(post.title.lower() for post in signposts.RAIL)
 """The stops of the rail in their order."""
 BESIDE = ("project", "all bases")
 """Places that stand on no rail."""

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import (
@@ -33,9 +34,7 @@ from korbent.app.remedies import remedy
 from korbent.app.session import Event, Session
 from korbent.app.style import colour, font
 from korbent.app.words import Label, tip
-from korbent.app.working_panel import WorkingPanel
 from korbent.core.checks import CHECKS, GROUPS, CheckResult, State
-from korbent.core.explain.working import Working, working
 from korbent.core.sources import MARK, MEANING
 from korbent.core.units import UnitSet, show, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
@@ -43,6 +42,8 @@ from korbent.drawing.words import size_words, under_words
 
 if TYPE_CHECKING:
     from korbent.app.help_panel import HelpPanel, Topic
+    from korbent.app.working_panel import WorkingPanel
+    from korbent.core.explain.working import Working
 
 MARKS = {
     State.HOLDS: "",
@@ -375,8 +376,6 @@ class Ledger(QWidget):
         self.list.clicked.connect(lambda _: self._unfold())
         self.helped: HelpPanel | None = None
         self._below_help = 0
-        self.working = WorkingPanel(session, theme)
-        self.working.closed.connect(self.close_working)
         self.open_button = QPushButton("Open the working  ⏎", objectName="flat")
         self.open_button.clicked.connect(self.open_working)
         self.go_button = QPushButton(objectName="flat")
@@ -430,7 +429,6 @@ class Ledger(QWidget):
         column.addLayout(foot)
         self.stack = QStackedWidget()
         self.stack.addWidget(page)
-        self.stack.addWidget(self.working)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.stack)
@@ -489,7 +487,7 @@ class Ledger(QWidget):
         self._follow()
         # what one was looking at stays where it was
         self.list.verticalScrollBar().setValue(at)
-        if self.stack.currentIndex() == 1:
+        if self.shows_working:
             self.working.show_check(session.check)
 
     def _unfold(self) -> bool:
@@ -566,6 +564,8 @@ class Ledger(QWidget):
         pad = next((p for p in project.pads if p.name == result.foundation), None)
         if pad is None or result.ratio is None or result.check.id not in CHECKS:
             return ()
+        from korbent.core.explain.working import Working, working
+
         found = working(project, pad, result.check.id)
         return found.unchecked if isinstance(found, Working) else ()
 
@@ -577,6 +577,21 @@ class Ledger(QWidget):
 
     # ------------------------------------------------------------ working and acceptance
 
+    @cached_property
+    def working(self) -> "WorkingPanel":
+        """Made when the first working is opened."""
+        from korbent.app.working_panel import WorkingPanel
+
+        panel = WorkingPanel(self.session, self.theme)
+        panel.closed.connect(self.close_working)
+        self.stack.addWidget(panel)
+        return panel
+
+    @property
+    def shows_working(self) -> bool:
+        """Whether a working is in front."""
+        return "working" in self.__dict__ and self.stack.currentWidget() is self.working
+
     def open_working(self) -> None:
         """Opens the working of the selected check over the list; what is folded is opened."""
         if self._unfold():
@@ -584,13 +599,13 @@ class Ledger(QWidget):
         result = self.chosen()
         if result:
             self.working.show_check(result.check.id)
-            self.stack.setCurrentIndex(1)
+            self.stack.setCurrentWidget(self.working)
             self.working.setFocus()
 
-    def show_working(self, found: Working) -> None:
+    def show_working(self, found: "Working") -> None:
         """Shows a working that belongs to no line of the list."""
         self.working.show_working(found)
-        self.stack.setCurrentIndex(1)
+        self.stack.setCurrentWidget(self.working)
         self.working.setFocus()
 
     def show_help(self, topic: "Topic") -> None:

@@ -15,6 +15,7 @@ from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
 from korbent.app.workers import pool
 from korbent.core.model import Project
+from korbent.entry import searching_again
 from korbent.files.autosave import Autosave, remember_file
 from korbent.files.faults import Guard, details, line_of
 
@@ -54,10 +55,11 @@ def first_window(project: Project, path: Path | None) -> MainWindow:
     """A window that is there at once; the project follows as soon as it is computed."""
     remembered = Remembered()
     session = Session(Project(), puts_off=True, patience=PATIENCE)
-    window = MainWindow(session, remembered.chosen_theme(), Autosave(), remembered)
+    awaited = project.title.project or "The project"
+    window = MainWindow(session, remembered.chosen_theme(), Autosave(), remembered, awaited)
     remembered.place(window)
-    window.session.say(f"{project.title.project or 'the project'} is being computed …")
     window.show()
+    searching_again()
     QTimer.singleShot(0, window, lambda: _take(window, project, path))
     return window
 
@@ -106,7 +108,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
         window.go_to(i)
         _wait(app)
         number = i + 1 if i < on_rail else 16 + i - on_rail
-        target = folder / f"{number}-{stop.title.lower().replace(' ', '-')}.png"
+        target = folder / f"{number}-{stop.post.title.lower().replace(' ', '-')}.png"
         window.grab().save(str(target))
         written.append(target)
     session.select_check(session.result.worst.check.id if session.result else "")

@@ -4,7 +4,8 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QVBoxLayout, QWidget
 
-from korbent.app.stops.base import Stop
+from korbent.app.session import Session
+from korbent.app.stops import RAIL, Signpost, Stops
 from korbent.app.style import colour, font
 from korbent.core.checks import State
 from korbent.core.units import show_ratio
@@ -14,13 +15,18 @@ from korbent.drawing.theme import SIZE, Theme
 class RailButton(QAbstractButton):
     """One stop on the rail."""
 
-    def __init__(self, stop: Stop, number: int, theme: Theme) -> None:
-        super().__init__(objectName=f"rail-{stop.title.lower()}", checkable=True)
-        self.stop, self.theme = stop, theme
-        self.setText(stop.title)
+    def __init__(self, post: Signpost, number: int, session: Session, stops: Stops, theme: Theme) -> None:
+        super().__init__(objectName=f"rail-{post.title.lower()}", checkable=True)
+        self.post, self.number, self.session, self.stops, self.theme = post, number, session, stops, theme
+        self.setText(post.title)
         self.setToolTip(f"Alt+{number}")
-        self.setAccessibleName(stop.title)
+        self.setAccessibleName(post.title)
         self.setFixedHeight(74)
+
+    def status(self) -> str:
+        """The line below the name: of the stop where it was made, it may know more."""
+        stop = self.stops.made(self.number - 1)
+        return self.post.line(self.session) if stop is None else stop.status()
 
     def sizeHint(self) -> QSize:
         return QSize(148, 74)
@@ -45,11 +51,11 @@ class RailButton(QAbstractButton):
         painter.drawEllipse(QRectF(17, 16, 10, 10))
         painter.setFont(font(SIZE["title"], bold=chosen))
         painter.setPen(colour("accent" if chosen else "ink", t))
-        painter.drawText(38, 27, self.stop.title)
+        painter.drawText(38, 27, self.post.title)
         painter.setFont(font(SIZE["small"] + 0.5))
         painter.setPen(colour("soft", t))
-        painter.drawText(38, 43, painter.fontMetrics().elidedText(self.stop.status(), Qt.TextElideMode.ElideRight, 108))
-        worst = self.stop.worst()
+        painter.drawText(38, 43, painter.fontMetrics().elidedText(self.status(), Qt.TextElideMode.ElideRight, 108))
+        worst = self.post.worst(self.session)
         if worst is not None:
             self._bar(painter, worst.ratio, worst.state)
         painter.end()
@@ -76,11 +82,11 @@ class Rail(QWidget):
 
     chosen = Signal(int)
 
-    def __init__(self, stops: list[Stop], theme: Theme) -> None:
+    def __init__(self, session: Session, stops: Stops, theme: Theme) -> None:
         super().__init__(objectName="desk")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedWidth(150)
-        self.buttons = [RailButton(stop, i, theme) for i, stop in enumerate(stops, 1)]
+        self.buttons = [RailButton(post, i, session, stops, theme) for i, post in enumerate(RAIL, 1)]
         self.group = group = QButtonGroup(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 8, 0, 0)

@@ -7,20 +7,14 @@ from concurrent.futures import Future, ThreadPoolExecutor, wait
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 from pydantic import ValidationError
 
-from korbent.core.bearing.mechanism import Mechanism, mechanism_of
 from korbent.core.checks import CHECKS, CheckResult
-from korbent.core.evaluate import Effect, PadResult, Results, effects_of, evaluate
-from korbent.core.evaluate.dimensions import NAMES as FURTHER
-from korbent.core.evaluate.dimensions import changed as with_dimension
-from korbent.core.evaluate.dimensions import value_of
-from korbent.core.evaluate.road import slow_depends_on
-from korbent.core.evaluate.slow import Slow, known_now, later
-from korbent.core.explain.state import BaseState, base_state, situation_labels
-from korbent.core.explain.working import Working
+from korbent.core.dimensions import NAMES as FURTHER
+from korbent.core.dimensions import changed as with_dimension
+from korbent.core.dimensions import value_of
 from korbent.core.model import (
     Acceptance,
     OverLevel,
@@ -37,12 +31,20 @@ from korbent.core.model.expressions import ExpressionError, spoken
 from korbent.core.plan.by_hand import FrozenError, by_hand, marked, refuse_frozen
 from korbent.core.plan.linked import Link, linked
 from korbent.core.quantity_text import Ton, parse, ton_named
+from korbent.core.results import PadResult, Results
 from korbent.core.units import UnitSet
 from korbent.files.atomic import stamp_of
 from korbent.files.kept import Kept, Store
 from korbent.files.project_file import ProjectFileError, load, problems_of, save
 
 Path_ = tuple[str | int, ...]
+if TYPE_CHECKING:
+    from korbent.core.bearing.mechanism import Mechanism
+    from korbent.core.evaluate import Effect
+    from korbent.core.evaluate.slow import Slow
+    from korbent.core.explain.state import BaseState
+    from korbent.core.explain.working import Working
+
 Found = tuple[Results, tuple[str, ...]]
 """Results, and the rafts whose plates are not known yet."""
 log = logging.getLogger("korbent")
@@ -80,7 +82,7 @@ class Event:
     there is a new message (``said``); a working that belongs to no line of the ledger is to be ``opened``."""
 
     kind: Kind
-    working: Working | None = None
+    working: "Working | None" = None
 
 
 CHANGED, LOOKED, SAID = Event("changed"), Event("looked"), Event("said")
@@ -166,11 +168,19 @@ class Session:
         """The result of the selected pad."""
         return self.results.pad(self.selected) if self.pad else None
 
-    def effects(self) -> tuple[Effect, ...]:
+    def effects(self) -> "tuple[Effect, ...]":
         """What one step of each dimension of the selected pad would do; of a raft nothing: see korbent.jobs.steps."""
+        from korbent.core.evaluate import effects_of
+
         return effects_of(self.project, self.pad) if self.pad and self.pad.kind != "raft" else ()
 
     def _evaluated(self, project: Project) -> Found:
+        if not (project.pads or project.actions.marks or project.actions.load_points):
+            return Results(project, ()), ()
+        # what checks is loaded when there is something to check: the window opens sooner
+        from korbent.core.evaluate import evaluate
+        from korbent.core.evaluate.slow import later
+
         if not self.puts_off:
             return evaluate(project), ()
         with later() as names:
@@ -229,20 +239,25 @@ class Session:
         assert self.results is not None
         then()
 
-    def plates_found(self, project: Project, found: dict[str, Slow] | None) -> None:
+    def plates_found(self, project: Project, found: "dict[str, Slow] | None") -> None:
         """Takes the plates that a worker computed, where they belong to the project as it is."""
         if project is not self.project or found is None:
             return
+        from korbent.core.evaluate.road import slow_depends_on
+        from korbent.core.evaluate.slow import known_now
+
         for name, slow in found.items():
             known_now(project, name, slow_depends_on(project, project.pad(name)), slow)
         self._evaluate(self.tell)
 
-    def shown_state(self, prefer: tuple[str, ...] = ()) -> BaseState | None:
+    def shown_state(self, prefer: tuple[str, ...] = ()) -> "BaseState | None":
         """Forces and pressure in the governing situation of the selected check, else of a preferred one; in the chosen
         one where its question has it."""
         shown = self._shown(prefer)
         if not self.pad or shown is None:
             return None
+        from korbent.core.explain.state import base_state
+
         return base_state(self.project, self.pad, shown.question, self._place(shown))
 
     def _shown(self, prefer: tuple[str, ...] = ()) -> CheckResult | None:
@@ -259,6 +274,8 @@ class Session:
 
     def labels(self, check: CheckResult | None = None) -> tuple[str, ...]:
         """The situations that can be chosen, of a check or of the one that is shown."""
+        from korbent.core.explain.state import situation_labels
+
         check = check or self._shown()
         return situation_labels(self.project, self.pad, check.question) if self.pad and check else ()
 
@@ -278,7 +295,7 @@ class Session:
         at = labels.index(self.situation) if self.situation in labels else 0
         self.choose_situation(labels[(at + by) % len(labels)])
 
-    def mechanism(self) -> Mechanism | None:
+    def mechanism(self) -> "Mechanism | None":
         """How the ground would fail, when a bearing resistance is selected."""
         if not self.pad or not self.result:
             return None
@@ -287,6 +304,8 @@ class Session:
             return None
         shown = found[0]
         place = self._place(shown)
+        from korbent.core.bearing.mechanism import mechanism_of
+
         return mechanism_of(
             self.project, self.pad, shown if place == shown.situation else replace(shown, situation=place)
         )
@@ -307,7 +326,7 @@ class Session:
         """The project, its results or what is selected changed: all listeners hear of it."""
         self._tell(CHANGED)
 
-    def open_working(self, working: Working) -> None:
+    def open_working(self, working: "Working") -> None:
         """Shows a working that belongs to no line of the ledger."""
         self._tell(Event("opened", working))
 

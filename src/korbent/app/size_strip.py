@@ -1,5 +1,7 @@
 """The driving dimensions of the selected foundation, and what one step of each would do."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
@@ -22,12 +24,10 @@ from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.checks import State
 from korbent.core.concrete.bar_text import diameter_words
-from korbent.core.concrete.pedestal import IDS as OF_PEDESTAL
-from korbent.core.concrete.pedestal_sizes import Least, with_pedestal
-from korbent.core.evaluate import STEPS, Effect, effects_of
-from korbent.core.evaluate.dimensions import NAMES as FURTHER
-from korbent.core.evaluate.dimensions import STEPS as FURTHER_STEPS
-from korbent.core.evaluate.dimensions import Page, dimensions_of, pages_of, stepped
+from korbent.core.concrete.pedestal_dimensions import with_pedestal
+from korbent.core.dimensions import DRIVING_STEPS, Page, dimensions_of, pages_of, stepped
+from korbent.core.dimensions import NAMES as FURTHER
+from korbent.core.dimensions import STEPS as FURTHER_STEPS
 from korbent.core.kinds import kind_of
 from korbent.core.model import Pad, Project
 from korbent.core.plan.edges import columns_apart
@@ -36,6 +36,10 @@ from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, length_text, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 from korbent.drawing.words import size_words
+
+if TYPE_CHECKING:
+    from korbent.core.concrete.pedestal_sizes import Least
+    from korbent.core.evaluate import Effect
 
 LABELS = {
     "edge_-x": "Edge −x",
@@ -96,6 +100,12 @@ PAGE_WORDS: dict[Page, tuple[str, str]] = {
 }
 
 
+def _effects_of(project: Project, pad: Pad, page: Page, link: Link) -> "tuple[Effect, ...]":
+    from korbent.core.evaluate import effects_of
+
+    return effects_of(project, pad, page, link)
+
+
 class Stepper(QWidget):
     """One dimension: a field with − and +, and the worst ratio one step down and one step up."""
 
@@ -148,7 +158,7 @@ class Stepper(QWidget):
     def step(self) -> float:
         """One step, m, or so many bars; 0 where it is to the next size of a bar."""
         units = self.session.project.units
-        return (FURTHER_STEPS if self.dimension in FURTHER else STEPS)[units].get(self.dimension, 0.0)
+        return (FURTHER_STEPS if self.dimension in FURTHER else DRIVING_STEPS)[units].get(self.dimension, 0.0)
 
     def show_value(self) -> None:
         """Shows the value of the selected pad."""
@@ -210,7 +220,7 @@ class Stepper(QWidget):
             "▸" if hold[0] == "-" else "◂"
         ), f"the {hold} edge is held, the other moves by the whole step; the column stays"
 
-    def show_effects(self, effects: dict[int, Effect], worst: float | None) -> None:
+    def show_effects(self, effects: "dict[int, Effect]", worst: float | None) -> None:
         """Shows what one step would do."""
         for sign, label in self.effects.items():
             label.setEnabled(True)
@@ -456,7 +466,7 @@ class SizeStrip(QWidget):
         for name in ("offset_x", "offset_y"):
             self.steppers[name].setVisible(not raft)
         if self.page != "sizes":
-            for name in STEPS["metric"]:
+            for name in DRIVING_STEPS["metric"]:
                 self.steppers[name].setVisible(self.page == "edges" and name in ("thickness", "level"))
         self._label(pad, own)
 
@@ -528,7 +538,7 @@ class SizeStrip(QWidget):
         self.session.say(f"looking for the least pedestal of {pad.name} …")
         pool().run("pedestal", self._searching, self._searching, self._found_least, channel="pedestal")
 
-    def _found_least(self, asked: tuple[Project, str], found: tuple[Least | None] | None) -> None:
+    def _found_least(self, asked: tuple[Project, str], found: "tuple[Least | None] | None") -> None:
         self._searching = None
         if found is not None and asked[0] is self.session.project:
             (least,), pad = found, asked[0].pad(asked[1])
@@ -560,13 +570,13 @@ class SizeStrip(QWidget):
             self._looking = True
             page, link = self.page, self.session.link
             background.start(
-                (project, pad.name, page, link), lambda: effects_of(project, pad, page, link), self._of_pad
+                (project, pad.name, page, link), lambda: _effects_of(project, pad, page, link), self._of_pad
             )
 
     def _wanted(self) -> tuple[str, Page, Link]:
         return self.session.selected, self.page, self.session.link
 
-    def _of_pad(self, asked: object, effects: tuple[Effect, ...] | None) -> None:
+    def _of_pad(self, asked: object, effects: "tuple[Effect, ...] | None") -> None:
         """One at a time: what was asked for meanwhile comes next."""
         assert isinstance(asked, tuple)
         self._looking = False
@@ -576,12 +586,12 @@ class SizeStrip(QWidget):
             self._shown_for = self._wanted()
             self._show_effects(effects)
 
-    def _of_raft(self, asked: tuple[Project, str], effects: tuple[Effect, ...] | None) -> None:
+    def _of_raft(self, asked: tuple[Project, str], effects: "tuple[Effect, ...] | None") -> None:
         if asked[0] is self.session.project and asked[1] == self.session.selected and effects is not None:
             self._shown_for = self._wanted()
             self._show_effects(effects)
 
-    def _show_effects(self, effects: tuple[Effect, ...]) -> None:
+    def _show_effects(self, effects: "tuple[Effect, ...]") -> None:
         result = self.session.result
         found: dict[str, dict[int, Effect]] = {name: {} for name in LABELS}
         self._shown = effects
@@ -589,6 +599,8 @@ class SizeStrip(QWidget):
             found[effect.dimension][1 if effect.change > 0 else -1] = effect
         worst = result.worst.ratio if result else None
         if result and self.page == "pedestal":
+            from korbent.core.concrete.pedestal import IDS as OF_PEDESTAL
+
             own = [c.ratio for c in result.checks if c.check.id in OF_PEDESTAL and c.ratio is not None]
             worst = max(own, default=None)
         for name, stepper in self.steppers.items():

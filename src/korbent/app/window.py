@@ -34,14 +34,14 @@ from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Event, Session
 from korbent.app.size_strip import SizeStrip
-from korbent.app.stops import STOPS, ProjectStop, WholeStop
-from korbent.app.stops.base import Stop, counted
+from korbent.app.stops import RAIL, SIGNPOSTS, Stops
+from korbent.app.stops.base import Stop
 from korbent.app.style import font, sheet
-from korbent.app.words import Door, Label, message_box
+from korbent.app.words import Door, Label, counted, message_box
 from korbent.app.workers import pool
-from korbent.core.evaluate import Results
 from korbent.core.model import Project, edited
 from korbent.core.model.differences import differences
+from korbent.core.results import Results
 from korbent.drawing.theme import DARK, LIGHT, Theme
 from korbent.files.atomic import stamp_of
 from korbent.files.autosave import Autosave, Opened, Recovered, remember_file
@@ -67,9 +67,9 @@ def _standards(project: Project) -> str:
 
 FOLDED = (0, 1)
 """Stops at which sizes are not worked on: Ground and Actions."""
-SHEETS = len(STOPS) - 1
+SHEETS = len(RAIL) - 1
 """Where neither sizes nor checks are worked on."""
-PROJECT, WHOLE = len(STOPS), len(STOPS) + 1
+PROJECT, WHOLE = len(RAIL), len(RAIL) + 1
 """Places that stand on no rail."""
 AUTOSAVE_AFTER = 1500
 """Time without a change after which a copy of unsaved work is kept, ms."""
@@ -109,7 +109,9 @@ class MainWindow(QMainWindow):
         theme: Theme = LIGHT,
         autosave: Autosave | None = None,
         remembered: Remembered | None = None,
+        awaited: str = "",
     ) -> None:
+        """``awaited`` names the project that will be shown in place of the session's: no stop is made until then."""
         super().__init__()
         self.session, self.theme, self.autosave = session, theme, autosave
         self.remembered = remembered
@@ -133,15 +135,14 @@ class MainWindow(QMainWindow):
         self.setFont(font())
         self.setStyleSheet(sheet(theme))
         self.resize(1280, 800)
-        self.stops: list[Stop] = [make(session, theme) for make in (*STOPS, ProjectStop, WholeStop)]
-        if remembered is not None:
-            for stop in self.stops:
-                stop.shares = remembered.dividers
-        self._places = {stop.title.lower(): i for i, stop in enumerate(self.stops)}
-        self.rail = Rail(self.stops[: len(STOPS)], theme)
+        self.stops = Stops(self._make_stop)
+        self._places = {post.title.lower(): i for i, post in enumerate(SIGNPOSTS)}
+        self.rail = Rail(session, self.stops, theme)
         self.stack = QStackedWidget()
-        for stop in self.stops:
-            self.stack.addWidget(stop)
+        self._nothing = [Label(alignment=Qt.AlignmentFlag.AlignCenter) for _ in SIGNPOSTS]
+        """Where stops will be."""
+        for empty in self._nothing:
+            self.stack.addWidget(empty)
         self.ledger = Ledger(session, theme)
         self.ledger.whole.clicked.connect(lambda: self.show_whole())
         self.ledger.helping.connect(lambda: self.ledger.setVisible(self._with_ledger()))
@@ -155,10 +156,26 @@ class MainWindow(QMainWindow):
         self._shortcuts()
         self.rail.chosen.connect(self.go_to)
         session.listen(self._heard)
-        self.go_to("bearing" if session.project.pads else "actions")
+        if awaited:
+            self._nothing[0].setText(f"{awaited} is being computed …")
+            self.refresh()
+        else:
+            self.go_to("bearing" if session.project.pads else "actions")
         self.ledger.list.setFocus()
 
     # ------------------------------------------------------------ layout
+
+    def _make_stop(self, index: int) -> Stop:
+        """A stop in its place of the stack, where there was nothing."""
+        stop = SIGNPOSTS[index].make(self.session, self.theme)
+        if self.remembered is not None:
+            stop.shares = self.remembered.dividers
+        in_front = self.stack.currentIndex()
+        self.stack.insertWidget(index, stop)
+        self.stack.removeWidget(self._nothing[index])
+        self._nothing[index].deleteLater()
+        self.stack.setCurrentIndex(in_front)
+        return stop
 
     def _lay_out(self) -> None:
         middle = QVBoxLayout()
@@ -277,7 +294,7 @@ class MainWindow(QMainWindow):
         """
         index = place if isinstance(place, int) else self._places[place]
         self.leave_start()
-        if self.stack.currentIndex() < len(STOPS):
+        if self.stack.currentIndex() < len(RAIL):
             self._was_at = self.stack.currentIndex()
         self.strip.setVisible(index not in (PROJECT, SHEETS))
         if index != self.stack.currentIndex() or not self.isVisible():
@@ -287,7 +304,7 @@ class MainWindow(QMainWindow):
         self.ledger.setVisible(self._with_ledger())
         self.rail.choose(index)
         self.refresh()
-        self.ledger.show_group(self.stop.group)
+        self.ledger.show_group(SIGNPOSTS[index].group)
 
     def _heard(self, event: Event) -> None:
         if event.kind == "changed":
@@ -400,7 +417,9 @@ class MainWindow(QMainWindow):
         session = self.session
         project = session.project
         self._ask_for_plates()
-        self.stop.refresh()
+        stop = self.stops.made(self.stack.currentIndex())
+        if stop is not None:
+            stop.refresh()
         self.rail.refresh()
         self.project_label.setText(project.title.project or "Project")
         saved = "saved" if session.is_saved else "not saved"
@@ -898,7 +917,7 @@ class MainWindow(QMainWindow):
         if self.start is None:
             from korbent.app.help_panel import asked_at
 
-            self.ledger.toggle_help(asked_at(self.session, self.stop.title))
+            self.ledger.toggle_help(asked_at(self.session, self.stop.post.title))
             return
         rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in keys_and_words())
         box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)

@@ -3,10 +3,10 @@
 import math
 
 from korbent.core.checks import GROUPS, CheckResult, State
-from korbent.core.evaluate import Results
 from korbent.core.footprint import footprint_of
 from korbent.core.model import AreaLoad, LoadPoint, Pad, Project
 from korbent.core.plan.site import conflicts
+from korbent.core.results import Results
 from korbent.core.units import length_text, show, shown_unit
 from korbent.drawing.primitives import (
     Dimension,

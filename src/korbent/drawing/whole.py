@@ -9,10 +9,9 @@ from functools import cached_property
 
 from korbent.core.cache import Cache
 from korbent.core.checks import State
-from korbent.core.concrete.schedule import positions, stretches
-from korbent.core.evaluate import Results
 from korbent.core.ground.profile import profile_at, strata_of
 from korbent.core.model import Ground, LoadPoint, Pad, Project
+from korbent.core.results import Results
 from korbent.drawing.plan import edge_of, extent, middle, outline, rim, turned
 from korbent.drawing.primitives import Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 
@@ -335,6 +334,8 @@ def _solid(sketch: Sketch, eye: Eye, blocks: list[Block], through: bool) -> None
 
 def _bars(sketch: Sketch, project: Project, pad: Pad, eye: Eye) -> None:
     """The bars of both faces where they lie, and those of the pedestals."""
+    from korbent.core.concrete.schedule import positions, stretches
+
     settings = project.settings_of(pad)
     at, cover = middle(pad, project.load_point(pad.load_point)), settings.concrete_cover
     if settings.base_concrete == "plain":

@@ -15,9 +15,9 @@ from korbent.app.specs.common import (
 )
 from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
-from korbent.core.concrete.pedestal_sizes import FIELDS as PEDESTAL
-from korbent.core.concrete.pedestal_sizes import range_of as pedestal_range
-from korbent.core.evaluate.dimensions import dimensions_of
+from korbent.core.concrete.pedestal_dimensions import FIELDS as PEDESTAL
+from korbent.core.concrete.pedestal_dimensions import range_of as pedestal_range
+from korbent.core.dimensions import dimensions_of
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import RANGED, Pad
 from korbent.core.model.site import Grid, Outline, Range, Rates

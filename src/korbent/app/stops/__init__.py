@@ -1,26 +1,35 @@
-"""The stops of the rail, in the order of the work."""
+"""The stops of the window, each made when it is first gone to."""
 
-from korbent.app.stops.actions import ActionsStop
-from korbent.app.stops.bearing import BearingStop
-from korbent.app.stops.concrete import ConcreteStop
-from korbent.app.stops.ground import GroundStop
-from korbent.app.stops.plan import PlanStop
-from korbent.app.stops.project import ProjectStop
-from korbent.app.stops.settlement import SettlementStop
-from korbent.app.stops.sheets import SheetsStop
-from korbent.app.stops.whole import WholeStop
+from collections.abc import Callable, Iterator
+from typing import TYPE_CHECKING
 
-STOPS = (GroundStop, ActionsStop, PlanStop, BearingStop, SettlementStop, ConcreteStop, SheetsStop)
+from korbent.app.stops.signposts import RAIL, SIGNPOSTS, Signpost
 
-__all__ = [
-    "STOPS",
-    "ActionsStop",
-    "BearingStop",
-    "ConcreteStop",
-    "GroundStop",
-    "PlanStop",
-    "ProjectStop",
-    "SettlementStop",
-    "SheetsStop",
-    "WholeStop",
-]
+if TYPE_CHECKING:
+    from korbent.app.stops.base import Stop
+
+
+class Stops:
+    """By their number; whoever asks for one has it made."""
+
+    def __init__(self, make: "Callable[[int], Stop]") -> None:
+        self._make = make
+        self._made: dict[int, Stop] = {}
+
+    def __len__(self) -> int:
+        return len(SIGNPOSTS)
+
+    def __getitem__(self, index: int) -> "Stop":
+        if index not in self._made:
+            self._made[index] = self._make(range(len(self))[index])
+        return self._made[index]
+
+    def __iter__(self) -> "Iterator[Stop]":
+        return (self[i] for i in range(len(self)))
+
+    def made(self, index: int) -> "Stop | None":
+        """That stop, where somebody was there before."""
+        return self._made.get(index)
+
+
+__all__ = ["RAIL", "SIGNPOSTS", "Signpost", "Stops"]

@@ -5,8 +5,9 @@ from PySide6.QtWidgets import QVBoxLayout
 
 from korbent.app.canvas import DrawingView
 from korbent.app.divided import below, beside
-from korbent.app.stops.base import Pane, Stop, counted
+from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
+from korbent.app.stops.signposts import ACTIONS
 from korbent.app.words import Label
 from korbent.core.plan.totals import building
 from korbent.core.units import show, shown_unit
@@ -18,7 +19,7 @@ from korbent.drawing.timeline import timeline
 class ActionsStop(Stop):
     """Loads and how they combine."""
 
-    title = "Actions"
+    post = ACTIONS
 
     def build(self) -> None:
         # tables are only loaded at the first visit: the window opens sooner
@@ -99,9 +100,3 @@ class ActionsStop(Stop):
             return text + "."
         text += f" of {show(found.footprint, 'm²', units)} {area} within the outline of the columns: {100 * found.share:.0f} %. "
         return text + ("A raft is worth a look beyond about a half." if found.share > 0.4 else "")
-
-    def status(self) -> str:
-        actions = self.session.project.actions
-        if not actions.load_points:
-            return "no column yet"
-        return f"{counted(len(actions.load_points), 'column')}, {len(actions.combinations)} comb."

@@ -19,29 +19,23 @@ from PySide6.QtWidgets import (
 from korbent.app.canvas import DrawingView
 from korbent.app.divided import Divided, Shares, remember
 from korbent.app.session import Session
+from korbent.app.stops.signposts import Signpost
 from korbent.app.words import Label, tip
-from korbent.core.checks import CheckResult
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.theme import Theme
-from korbent.drawing.whole import Eye, whole_drawing
 
 if TYPE_CHECKING:
     from korbent.app.tables import TablePanel
-
-
-def counted(count: int, noun: str) -> str:
-    """A count with its noun."""
-    return f"{count} {noun}" + ("" if count == 1 else "s")
+    from korbent.drawing.whole import Eye
 
 
 class Stop(QWidget):
-    """A place of work. ``group`` is the group of checks whose worst ratio the rail shows."""
+    """A place of work, named by its signpost."""
 
-    title = ""
-    group: str | None = None
+    post: Signpost
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(objectName=f"stop-{self.title.lower()}")
+        super().__init__(objectName=f"stop-{self.post.title.lower()}")
         self.session, self.theme = session, theme
         self.views: list[DrawingView] = []
         self.panels: list[TablePanel] = []
@@ -81,6 +75,8 @@ class Stop(QWidget):
 
     def in_space(self, eye: Eye, through: bool) -> Drawing:
         """The whole with its ground from where the eye is."""
+        from korbent.drawing.whole import whole_drawing
+
         session = self.session
         return whole_drawing(
             session.project, eye, session.results, session.selected, session.also, through, steady=True
@@ -88,11 +84,7 @@ class Stop(QWidget):
 
     def status(self) -> str:
         """A line for the rail."""
-        raise NotImplementedError
-
-    def worst(self) -> CheckResult | None:
-        """The worst check of the stop, for the bar in the rail."""
-        return self.session.results.worst(self.group) if self.group else None
+        return self.post.line(self.session)
 
     # ------------------------------------------------------------ one view as large as the stop
 

@@ -7,6 +7,7 @@ from korbent.app.divided import below, beside
 from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
 from korbent.app.stops.base import Pane, Stop
+from korbent.app.stops.signposts import BEARING
 from korbent.app.strip.panel import StripPanel
 from korbent.app.turnable import TurnableView
 from korbent.core.bearing.methods import METHODS
@@ -27,8 +28,7 @@ NOTHING = Drawing((), (-1.0, -1.0, 1.0, 1.0))
 class BearingStop(Stop):
     """Where the daily loop is: change a size, look at pressure, section and ledger."""
 
-    title = "Bearing"
-    group = "bearing"
+    post = BEARING
 
     def build(self) -> None:
         session = self.session
@@ -206,7 +206,3 @@ class BearingStop(Stop):
         pad = self.session.pad
         said = self.strip.value_at(x, z - pad.underside) if pad else ""
         self.section_pane.detail.setText(f"{said} · {self._detail}" if said else self._detail)
-
-    def status(self) -> str:
-        worst = self.worst()
-        return f"worst {worst.foundation}" if worst else "nothing to check yet"

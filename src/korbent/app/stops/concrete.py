@@ -22,6 +22,7 @@ from korbent.app.divided import below, beside
 from korbent.app.raft_panel import RaftPanel
 from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
+from korbent.app.stops.signposts import CONCRETE
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, BarTable, alike, taken
 from korbent.core.concrete.demand import BeamLine, along_base, steel_along
@@ -42,8 +43,7 @@ from korbent.files.bar_schedule import write_schedule
 class ConcreteStop(Stop):
     """Thickness and bars."""
 
-    title = "Concrete"
-    group = "concrete"
+    post = CONCRETE
 
     def build(self) -> None:
         self.face = "bottom"
@@ -301,10 +301,6 @@ class ConcreteStop(Stop):
             f"concrete {show(settings.concrete_strength, 'MPa', u)}, "
             f"steel {show(settings.steel_strength, 'MPa', u)} {shown_unit('MPa', u)}"
         )
-
-    def status(self) -> str:
-        worst = self.worst()
-        return f"worst {worst.foundation}" if worst else "nothing to check yet"
 
 
 def _switch(

@@ -4,7 +4,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.divided import below, beside
-from korbent.app.stops.base import Choice, Stop, counted
+from korbent.app.stops.base import Choice, Stop
+from korbent.app.stops.signposts import GROUND
 from korbent.core.model import Stratum, edited
 from korbent.core.units import length_text
 from korbent.drawing.ground_section import Stretch, ground_section, holes_plan, usual_line
@@ -17,7 +18,7 @@ SNAP = {"metric": 0.05, "us": 0.3048 / 4}
 class GroundStop(Stop):
     """Boreholes, soils, levels, water and backfill."""
 
-    title = "Ground"
+    post = GROUND
 
     def build(self) -> None:
         # tables are only loaded at the first visit: the window opens sooner
@@ -165,9 +166,3 @@ class GroundStop(Stop):
         for panel in (self.parameters, self.oedometer):
             if panel.isVisible():
                 panel.refresh()
-
-    def status(self) -> str:
-        ground = self.session.project.ground
-        if not ground.boreholes:
-            return "no borehole yet"
-        return f"{counted(len(ground.boreholes), 'borehole')}, {counted(len(ground.soils), 'soil')}"

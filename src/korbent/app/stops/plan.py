@@ -11,12 +11,12 @@ from korbent.app.canvas import NEAR
 from korbent.app.copy_tools import CopyTools
 from korbent.app.divided import below, beside
 from korbent.app.plan_bar import PlanBar
-from korbent.app.stops.base import Pane, Stop, counted
+from korbent.app.stops.base import Pane, Stop
+from korbent.app.stops.signposts import PLAN
 from korbent.app.turnable import TurnableView
 from korbent.core.model import Pad
 from korbent.core.plan.move import RASTER, edge_moved, moved, nudged
 from korbent.core.plan.outline import corner_added, corner_moved, outlined, snapped
-from korbent.core.plan.site import conflicts
 from korbent.core.sizing.first_size import raft_within
 from korbent.core.units import length_text, sizes_text
 from korbent.drawing.plan import plan_drawing
@@ -29,7 +29,7 @@ NUDGES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0,
 class PlanStop(Stop):
     """Pads, types and the site below the plan."""
 
-    title = "Plan"
+    post = PLAN
 
     def build(self) -> None:
         # tables are only loaded at the first visit: the window opens sooner
@@ -343,10 +343,3 @@ class PlanStop(Stop):
         self.marked = tuple(n for n in self.marked if n in known)
         super().refresh()
         self.proposal.refresh()
-
-    def status(self) -> str:
-        open_ones = len(self.session.results.undesigned)
-        pads = len(self.session.project.pads)
-        trouble = len(conflicts(self.session.project))
-        first = counted(trouble, "conflict") if trouble else counted(pads, "pad")
-        return first + (f", {open_ones} open" if open_ones else "")

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.stops.base import Elided, Stop
+from korbent.app.stops.signposts import PROJECT
 from korbent.app.style import font
 from korbent.app.words import Label
 from korbent.core.model.setting_words import DOES, GROUPS
@@ -27,7 +28,7 @@ class ProjectStop(Stop):
     """Sections at the left; the table of the chosen one, settings with a search of their own and what each does in a
     line."""
 
-    title = "Project"
+    post = PROJECT
 
     def build(self) -> None:
         # tables are only loaded at the first visit: the window opens sooner
@@ -207,7 +208,3 @@ class ProjectStop(Stop):
         super().refresh()
         if self._built:
             self._tell()
-
-    def status(self) -> str:
-        """Nothing: it stands on no rail."""
-        return ""

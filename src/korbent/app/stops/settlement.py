@@ -19,6 +19,7 @@ from korbent.app.canvas import DrawingView
 from korbent.app.divided import below, beside
 from korbent.app.moment import TOLD, day_from
 from korbent.app.stops.base import Pane, Stop
+from korbent.app.stops.signposts import SETTLEMENT
 from korbent.app.workers import pool
 from korbent.core.explain.settlement import curve, springs
 from korbent.core.explain.settlement import methods as compared
@@ -50,8 +51,7 @@ from korbent.files.settlement_tables import time_header, time_rows
 class SettlementStop(Stop):
     """One moment in time drives depth columns, chart and plan; a drag in the chart moves it."""
 
-    title = "Settlement"
-    group = "settlement"
+    post = SETTLEMENT
 
     def build(self) -> None:
         session = self.session
@@ -359,10 +359,6 @@ class SettlementStop(Stop):
             old, date, step = "the base alone · ", "", ""
         self.columns_pane.detail.setText(f"{old}all loads{step} · {day_words(self.day)}{date}")
         self.plan_pane.detail.setText(f"at {day_words(self.day)}")
-
-    def status(self) -> str:
-        worst = self.worst()
-        return f"worst {worst.foundation}" if worst else "nothing to check yet"
 
 
 def _step_at(found: History, day: float) -> str:

@@ -27,8 +27,9 @@ from korbent.app.grid import Grid
 from korbent.app.page_view import STEP, PageView
 from korbent.app.sheet_list import SheetList
 from korbent.app.sheet_panel import A_FILE, NOTHING, SheetPanel
-from korbent.app.stops.base import Elided, Stop, counted
-from korbent.app.words import Label
+from korbent.app.stops.base import Elided, Stop
+from korbent.app.stops.signposts import SHEETS
+from korbent.app.words import Label, counted
 from korbent.app.workers import Task, pool
 from korbent.core.explain.changes import Changes
 from korbent.core.model import Project, edited
@@ -54,8 +55,7 @@ CALLED = {"upright": "portrait or landscape", "lying": "portrait or landscape", 
 class SheetsStop(Stop):
     """The list at the left, the page in the middle, the sheet's own settings at the right."""
 
-    title = "Sheets"
-    group = None
+    post = SHEETS
 
     def build(self) -> None:
         self.chosen_name = ""
@@ -282,11 +282,10 @@ class SheetsStop(Stop):
 
     def status(self) -> str:
         """How many go out, and how many of what was made are no longer right."""
-        count = len(ticked(self.chosen)) if self._built else len(ticked(sets_of(self.session.project)[0]))
-        old = 0
-        if self._built:
-            old = sum(not self._is_current(c.key) for c in ticked(self.chosen) if c.key in self.previews)
-        return f"{old} out of date" if old else counted(count, "sheet")
+        if not self._built:
+            return super().status()
+        old = sum(not self._is_current(c.key) for c in ticked(self.chosen) if c.key in self.previews)
+        return f"{old} out of date" if old else counted(len(ticked(self.chosen)), "sheet")
 
     def refresh(self) -> None:
         """Shows the set and the sheet in front as they are now."""

@@ -25,9 +25,10 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.session import Session
-from korbent.app.stops.base import Stop, counted
+from korbent.app.stops.base import Stop
+from korbent.app.stops.signposts import WHOLE
 from korbent.app.style import colour, font
-from korbent.app.words import Label, tip
+from korbent.app.words import Label, counted, tip
 from korbent.core.checks import CHECKS, GROUPS, Check, CheckResult, State
 from korbent.core.evaluate import PadResult
 from korbent.core.units import show_ratio
@@ -216,7 +217,7 @@ class WholeView(QTableView):
 class WholeStop(Stop):
     """The table; a cell that is chosen selects its base and check, Enter or a double click opens the working."""
 
-    title = "All bases"
+    post = WHOLE
 
     def build(self) -> None:
         session = self.session
@@ -309,7 +310,3 @@ class WholeStop(Stop):
     def _only(self, on: bool) -> None:
         self.model.failing, self.model.by = on, None
         self.refresh()
-
-    def status(self) -> str:
-        """Nothing: it stands on no rail."""
-        return ""

@@ -1,13 +1,12 @@
 """From a project to its results."""
 
-from korbent.core.evaluate.effects import STEPS, Effect, effects_of, steps_of
+from korbent.core.evaluate.effects import Effect, effects_of, steps_of
 from korbent.core.evaluate.families import FAMILIES, outcomes_for, outcomes_on
-from korbent.core.evaluate.results import PadResult, Results, worst_of
 from korbent.core.evaluate.road import evaluate, evaluate_pad, evaluate_pads
+from korbent.core.results import PadResult, Results, worst_of
 
 __all__ = [
     "FAMILIES",
-    "STEPS",
     "Effect",
     "PadResult",
     "Results",

@@ -11,17 +11,17 @@ from korbent.core.checks import (
     worst_by_candidate,
 )
 from korbent.core.concrete.pedestal_sizes import worst_of_pedestals
-from korbent.core.evaluate.dimensions import NAMES as FURTHER
-from korbent.core.evaluate.dimensions import Page, dimensions_of, stepped, value_of
-from korbent.core.evaluate.dimensions import changed as with_dimension
+from korbent.core.dimensions import DRIVING_STEPS, Page, dimensions_of, stepped, value_of
+from korbent.core.dimensions import NAMES as FURTHER
+from korbent.core.dimensions import changed as with_dimension
 from korbent.core.evaluate.families import outcomes_for
-from korbent.core.evaluate.results import PadResult
 from korbent.core.evaluate.road import depends_on, evaluate_pad, with_neighbours
 from korbent.core.geometry import DRIVING, table
 from korbent.core.kinds import kind_of
 from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.project import Project
 from korbent.core.plan.linked import Link, linked
+from korbent.core.results import PadResult
 
 
 @dataclass(frozen=True)
@@ -34,36 +34,12 @@ class Effect:
     state: State
 
 
-FOOT = 0.3048
-STEPS = {
-    "metric": {
-        "width": 0.1,
-        "length": 0.1,
-        "thickness": 0.05,
-        "level": 0.1,
-        "offset_x": 0.05,
-        "offset_y": 0.05,
-        "far_length": 0.1,
-    },
-    "us": {
-        "width": FOOT / 4,
-        "length": FOOT / 4,
-        "thickness": FOOT / 8,
-        "level": FOOT / 4,
-        "offset_x": FOOT / 8,
-        "offset_y": FOOT / 8,
-        "far_length": FOOT / 4,
-    },
-}
-"""The steps (m) of the driving dimensions, by unit set."""
-
-
 def steps_of(pad: Pad, units: str = "metric", driven: tuple[str, ...] = DRIVING) -> tuple[tuple[str, float], ...]:
     """The steps of driven dimensions that leave a legal pad: sizes stay positive and the column stays on the base."""
     steps = []
     if pad.frozen:
         return ()
-    for name, change in ((n, s) for n, size in STEPS[units].items() for s in (-size, size)):
+    for name, change in ((n, s) for n, size in DRIVING_STEPS[units].items() for s in (-size, size)):
         if (
             name not in driven
             or (pad.is_round and name == "length")

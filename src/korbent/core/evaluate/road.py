@@ -19,11 +19,11 @@ from korbent.core.evaluate.families import (
     outcomes_of,
     with_word,
 )
-from korbent.core.evaluate.results import PadResult, Results
 from korbent.core.evaluate.slow import has_slow, slow_checks
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.rafts.plate_of import rests_on_strata
+from korbent.core.results import PadResult, Results
 from korbent.core.settlement.beside import besides
 from korbent.core.settlement.checks import settlement_checks
 from korbent.core.settlement.marks import mark_checks

@@ -21,7 +21,8 @@ from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.concrete.pedestal_sizes import least_pedestal
-from korbent.core.evaluate import FAMILIES, STEPS
+from korbent.core.dimensions import DRIVING_STEPS
+from korbent.core.evaluate import FAMILIES
 from korbent.core.evaluate.families import Family, outcomes_of
 from korbent.core.evaluate.road import evaluate_pad
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
@@ -87,7 +88,7 @@ def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[f
             step=given.step or other.step,
             pinned=given.pinned or other.pinned,
         )
-    now, step = float(getattr(pad, dimension)), given.step or STEPS[units][dimension]
+    now, step = float(getattr(pad, dimension)), given.step or DRIVING_STEPS[units][dimension]
     if given.pinned:
         return now, now, step
     usual = {

@@ -8,7 +8,8 @@ import numpy as np
 
 from korbent.core.bench import bench_for
 from korbent.core.checks import LIMIT, governing_by_candidate
-from korbent.core.evaluate import STEPS, outcomes_on
+from korbent.core.dimensions import DRIVING_STEPS
+from korbent.core.evaluate import outcomes_on
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.model import Pad, Project
 from korbent.core.working import Array
@@ -72,7 +73,7 @@ def size_map(
     """
     if up not in UP:
         raise KeyError(up)
-    steps = STEPS[project.units]
+    steps = DRIVING_STEPS[project.units]
     x = raster(pad.width, steps["width"], max(0.45 * pad.width, steps["width"]), 1.7 * pad.width)
     now = float(getattr(pad, up))
     low, high = {

@@ -3,7 +3,7 @@ read at its edges; its pedestal."""
 
 from typing import Literal
 
-from korbent.core.concrete import pedestal_sizes as of_pedestals
+from korbent.core.concrete import pedestal_dimensions as of_pedestals
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.plan import edges as of_edges
@@ -15,6 +15,27 @@ PAGES: tuple[Page, ...] = ("sizes", "edges", "pedestal")
 """What is looked at together."""
 NAMES = (*of_rafts.NAMES, *of_straps.NAMES, *of_edges.NAMES, *of_pedestals.NAMES)
 FOOT = 0.3048
+DRIVING_STEPS = {
+    "metric": {
+        "width": 0.1,
+        "length": 0.1,
+        "thickness": 0.05,
+        "level": 0.1,
+        "offset_x": 0.05,
+        "offset_y": 0.05,
+        "far_length": 0.1,
+    },
+    "us": {
+        "width": FOOT / 4,
+        "length": FOOT / 4,
+        "thickness": FOOT / 8,
+        "level": FOOT / 4,
+        "offset_x": FOOT / 8,
+        "offset_y": FOOT / 8,
+        "far_length": FOOT / 4,
+    },
+}
+"""The steps (m) of the driving dimensions, by unit set."""
 STEPS = {
     "metric": {
         "overhang": 0.1,

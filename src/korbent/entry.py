@@ -1,0 +1,85 @@
+"""How Korbent is started: a window at once where one is asked for, else the command line."""
+
+import gc
+import os
+import sys
+from pathlib import Path
+
+# what is loaded at the start stays: looking through it for garbage on the way takes a tenth of the time
+gc.disable()
+gc.set_threshold(100_000, 50, 100)
+
+# the matrices of most checks are small: more threads only wait for each other
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+# nobody adds to the model from outside: looking for who might takes a while
+os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
+
+COMMANDS = (
+    "check",
+    "explain",
+    "report",
+    "sheets",
+    "compare",
+    "schedule",
+    "settlement",
+    "strip",
+    "example",
+    "verify",
+    "demo",
+    "install",
+    "uninstall",
+    "open",
+)
+
+
+def has_display() -> bool:
+    """A window can be shown."""
+    return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
+
+
+def searching_again() -> None:
+    """From now on garbage is looked for, in what comes."""
+    if not gc.isenabled():
+        gc.freeze()
+        gc.enable()
+
+
+def main() -> None:
+    """Entry point. What is no plain way to a window, and a file that cannot be read, is the command line's."""
+    words = sys.argv[1:]
+    if has_display() and asks_for_window(words):
+        status = _window(words)
+        if status is not None:
+            raise SystemExit(status)
+    from korbent.cli import main as command_line
+
+    searching_again()
+    command_line(words)
+
+
+def asks_for_window(words: list[str]) -> bool:
+    """Nothing was said, or just the example or a file."""
+    return not words or words == ["demo"] or (len(words) == 1 and words[0] not in COMMANDS and words[0][:1] != "-")
+
+
+def _window(words: list[str]) -> int | None:
+    """The status with which it was closed; None where the file cannot be read, or something went wrong before."""
+    from korbent.files.project_file import ProjectFileError, load
+
+    path = Path(words[0]) if words and words != ["demo"] else None
+    try:
+        if path is not None:
+            project = load(path)
+        elif words:
+            from korbent.demo.lindmere import lindmere
+
+            project = lindmere()
+        else:
+            from korbent.demo.starter import starter
+
+            project = starter()
+    except ProjectFileError:
+        return None
+    from korbent.app.main import run
+
+    return run(project, path)
