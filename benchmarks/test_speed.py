@@ -145,35 +145,30 @@ QTimer.singleShot(0, app.quit)
 app.exec()
 """
 
-KORBENT = """
-import gc, os
-gc.set_threshold(100_000, 50, 100)
+_STARTED = """
+import os, runpy, sys
 from PySide6.QtCore import QTimer
-from korbent.app.main import application, first_window
-from korbent.demo import lindmere
-app = application()
-window = first_window(lindmere(), None)
-QTimer.singleShot(0, lambda: os._exit(0))
-app.exec()
-"""
-"""To the window itself: the project follows, computed beside it."""
-RESULTS = """
-import gc, os
-gc.set_threshold(100_000, 50, 100)
-from PySide6.QtCore import QTimer
-from korbent.app.main import application, first_window
-from korbent.demo import lindmere
-app = application()
-window = first_window(lindmere(), None)
+from PySide6.QtWidgets import QApplication
+stay = QApplication.exec
 def look():
-    if window.session.project.pads and window.session._untold is None:
+    from korbent.app.window import MainWindow
+    window = next(w for w in QApplication.topLevelWidgets() if isinstance(w, MainWindow))
+    if {there}:
         window.repaint()
         os._exit(0)
-timer = QTimer(interval=5)
-timer.timeout.connect(look)
-timer.start()
-app.exec()
+def until(*_):
+    timer = QTimer(interval=5)
+    timer.timeout.connect(look)
+    timer.start()
+    look()
+    return stay()
+QApplication.exec = until
+sys.argv = ["korbent", "demo"]
+runpy.run_module("korbent", run_name="__main__")
 """
+KORBENT = _STARTED.format(there="window.isVisible()")
+"""``korbent demo`` to its window: the project follows, computed beside it."""
+RESULTS = _STARTED.format(there="window.session.project.pads and window.session._untold is None")
 """To all results on the screen."""
 
 

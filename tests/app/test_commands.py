@@ -31,7 +31,7 @@ def test_no_name_and_no_key_stands_twice() -> None:
 
 @pytest.mark.long
 def test_the_stops_of_the_window_are_those_of_the_list(window: MainWindow) -> None:
-    assert tuple(s.post.title.lower() for s in window.stops) == (*RAIL, *BESIDE)
+    assert tuple(s.title.lower() for s in window.stops) == (*RAIL, *BESIDE)
     for place in (*RAIL, *BESIDE):
         window.go_to(place)
         assert window.stop.title.lower() == place

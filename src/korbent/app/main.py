@@ -55,7 +55,8 @@ def first_window(project: Project, path: Path | None) -> MainWindow:
     """A window that is there at once; the project follows as soon as it is computed."""
     remembered = Remembered()
     session = Session(Project(), puts_off=True, patience=PATIENCE)
-    awaited = project.title.project or "The project"
+    nothing = path is None and not project.actions.load_points
+    awaited = "One moment …" if nothing else f"{project.title.project or 'The project'} is being computed …"
     window = MainWindow(session, remembered.chosen_theme(), Autosave(), remembered, awaited)
     remembered.place(window)
     window.show()
@@ -108,7 +109,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
         window.go_to(i)
         _wait(app)
         number = i + 1 if i < on_rail else 16 + i - on_rail
-        target = folder / f"{number}-{stop.post.title.lower().replace(' ', '-')}.png"
+        target = folder / f"{number}-{stop.title.lower().replace(' ', '-')}.png"
         window.grab().save(str(target))
         written.append(target)
     session.select_check(session.result.worst.check.id if session.result else "")

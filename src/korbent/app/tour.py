@@ -42,7 +42,7 @@ def _working_open(window: "MainWindow") -> bool:
 def _fails_there(window: "MainWindow") -> bool:
     result = window.session.result
     return (
-        window.stop.post.title == "All bases"
+        window.stop.title == "All bases"
         and result is not None
         and result.name != BASE
         and any(c.state in (State.FAILS, State.UNSTABLE) and c.check.id == window.session.check for c in result.checks)
@@ -51,7 +51,7 @@ def _fails_there(window: "MainWindow") -> bool:
 
 def _way_to_all(window: "MainWindow") -> QWidget:
     """The table of all bases, or what leads to it."""
-    if window.stop.post.title == "All bases":
+    if window.stop.title == "All bases":
         return window.stop
     whole: QWidget = window.ledger.whole
     return whole if whole.isVisible() else window.ledger.working.back
@@ -62,13 +62,13 @@ def steps(start: float) -> tuple[Step, ...]:
     return (
         Step(
             "The rail at the left is the work in its order. Begin with the ground: click Ground (or Alt+1), and look at the three boreholes.",
-            lambda w: w.stop.post.title == "Ground",
+            lambda w: w.stop.title == "Ground",
             lambda w: w.rail.buttons[0],
         ),
         Step(
             f"Go to Bearing. In the plan the colour is the worst ratio of each base; hatched red fails. Click {BASE}, at the quay wall.",
-            lambda w: w.stop.post.title == "Bearing" and w.session.selected == BASE,
-            lambda w: w.rail.buttons[3] if w.stop.post.title != "Bearing" else w.stop,
+            lambda w: w.stop.title == "Bearing" and w.session.selected == BASE,
+            lambda w: w.rail.buttons[3] if w.stop.title != "Bearing" else w.stop,
         ),
         Step(
             "At the right stand all its checks, the long bar that passes the mark is the one that fails. Double-click 'Against presumed pressure' (or Enter): its working opens.",

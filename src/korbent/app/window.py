@@ -111,7 +111,7 @@ class MainWindow(QMainWindow):
         remembered: Remembered | None = None,
         awaited: str = "",
     ) -> None:
-        """``awaited`` names the project that will be shown in place of the session's: no stop is made until then."""
+        """``awaited`` says what will be shown in place of the session's project: no stop is made until then."""
         super().__init__()
         self.session, self.theme, self.autosave = session, theme, autosave
         self.remembered = remembered
@@ -157,7 +157,8 @@ class MainWindow(QMainWindow):
         self.rail.chosen.connect(self.go_to)
         session.listen(self._heard)
         if awaited:
-            self._nothing[0].setText(f"{awaited} is being computed …")
+            self._nothing[0].setText(awaited)
+            session.say(awaited)
             self.refresh()
         else:
             self.go_to("bearing" if session.project.pads else "actions")
@@ -917,7 +918,7 @@ class MainWindow(QMainWindow):
         if self.start is None:
             from korbent.app.help_panel import asked_at
 
-            self.ledger.toggle_help(asked_at(self.session, self.stop.post.title))
+            self.ledger.toggle_help(asked_at(self.session, self.stop.title))
             return
         rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in keys_and_words())
         box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)

@@ -35,7 +35,7 @@ class Stop(QWidget):
     post: Signpost
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(objectName=f"stop-{self.post.title.lower()}")
+        super().__init__(objectName=f"stop-{self.title.lower()}")
         self.session, self.theme = session, theme
         self.views: list[DrawingView] = []
         self.panels: list[TablePanel] = []
@@ -48,6 +48,11 @@ class Stop(QWidget):
         self._back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._back.setEnabled(False)
         self._back.activated.connect(lambda: self.enlarge(None))
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return self.post.title
 
     def build(self) -> None:
         """Makes the widgets; called at the first visit."""

@@ -11,6 +11,9 @@ whichever comes first'. The multipliers of equilibrium are the displacements. Wi
 the mesh. Below a circle the hoop stress joins with two more cones a corner. Stresses begin at rest: K0 with the
 surcharge and the weight above.
 
+Beside a slope the ground is not at rest so: of all stresses in equilibrium within the strength those are taken that are
+nearest to it in stored energy, by the same program at the surcharge alone; what moves then has moved long ago.
+
 A rigid strip may also carry V, H and M: from rest on a straight line to these, then all three grow together. Where it
 lifts off or slides, tractions at the control points of the sides below it are unknowns of their own, without
 elasticity, within the same limits as those of the bounds."""
@@ -25,7 +28,7 @@ from numpy.typing import NDArray
 from scipy import sparse
 
 from korbent.core.plasticity.bounds import GENTLE, SOLVED, NotSolvedError, Rows, jumps, limits_of, upper
-from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored
+from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored, slope_mesh
 from korbent.core.plasticity.section import ROUGH, SMOOTH, Section, checked, scale_of, strength_of, weights
 
 Array = NDArray[np.float64]
@@ -44,6 +47,8 @@ MOST_NU = 0.4999
 FROM_REST, TO_LIMIT = 1.05, 0.99
 """The load of the situation is met on the way where it is more than so many times the surcharge and less than this
 share of the limit load."""
+FAR = 50.0
+"""Settlements at which the limit load would be reached elastically: so far that a cap of the load is met."""
 CLOSE_TO_REST = 0.999
 """K0 leaves so much of the strength free at least."""
 
@@ -140,8 +145,6 @@ def checked_base(base: Base) -> Base:
         ValueError: what is missing or beyond what is solved.
     """
     section = checked(base.section)
-    if section.slope:
-        raise ValueError("there is no way to collapse beside a slope: its ground is not at rest")
     if section.load is not None and (base.round or base.flexible):
         raise ValueError("a circle or a flexible strip has its way to collapse under a central load only")
     if section.load is not None and (section.load.growing[0] <= 0 or any(section.load.held)):
@@ -167,6 +170,10 @@ def first_mesh_of(base: Base, ring: float = RING) -> Mesh:
     B = section.B
     depth = min(DEEP * B, base.firm or np.inf, section.firm or np.inf)
     lines = [0.0, *(-x.bottom for x in section.layers if x.bottom < depth - 0.02 * B), -depth]
+    if section.slope:
+        tan = float(np.tan(np.deg2rad(section.slope)))
+        width = min(WIDE * B, B / 2 + 0.9 * depth / abs(tan))  # not below the firm ground
+        return slope_mesh(B / 2, width, lines, tan, ring)
     half = fan_mesh(B / 2, WIDE * B, lines, ring)
     return half if section.load is None else mirrored(half)
 
@@ -214,6 +221,8 @@ def curve(
     stages = _stages(way, limit)
     slope = stages[0][0].first_slope
     state, shift, at = way.rest(), np.zeros(way.columns), 0.0
+    if base.section.slope:
+        state = stages[0][0].before(state)
     points = [way.point(state, shift, at)]
     held = sorted(p for p in pressures if points[0].pressure < p < 0.999 * limit)
     for stage, end in stages:
@@ -284,9 +293,9 @@ class _Way:
         self.nodes = len(self.places)
         outer = np.flatnonzero(beside[:, 1] < 0)
         middle = self.places[n + outer]
-        up = middle[:, 1] > -1e-9
-        self.free = (ends, n, outer[up & (np.abs(middle[:, 0]) > section.B / 2)])
-        self.under = (ends, n, outer[up & (np.abs(middle[:, 0]) < section.B / 2)])
+        below = (middle[:, 1] > -1e-9) & (np.abs(middle[:, 0]) < section.B / 2)
+        self.free = (ends, n, outer[~below & ~self._held(middle).any(axis=0)])
+        self.under = (ends, n, outer[below])
         rigid = self.kept > 0
         self.tied: tuple[bool, bool] = (rigid and section.underside.rough, rigid)
         self.slips: tuple[int, ...] = ()
@@ -390,14 +399,21 @@ class _Way:
             np.add.at(force, node, value * length)
         return force
 
+    def _held(self, places: Array) -> NDArray[np.bool_]:
+        """Which of some places do not move across, and down (2, n): at the walls, of half a section also in its middle,
+        and at the floor."""
+        x, y = places.T
+        low, high = self.places.min(axis=0), self.places.max(axis=0)
+        floor = y < low[1] + 1e-9
+        return np.stack([(x > high[0] - 1e-9) | (x < low[0] + 1e-9) | floor, floor])
+
     @cached_property
     def moves(self) -> sparse.csr_matrix:
         """Movements of all nodes (x of each, then y) from those that are free; those of a rigid base (up, right,
         turning times B) are last."""
         section, kept = self.base.section, self.kept
         x, y = self.places[:, 0], self.places[:, 1]
-        floor = y < y.min() + 1e-9
-        wall = (x > x.max() - 1e-9) | (x < x.min() + 1e-9) | floor  # of half a section also its middle
+        wall, floor = self._held(self.places)
         base = (y > -1e-9) & (np.abs(x) < section.B / 2 + 1e-9)
         own = np.flatnonzero(np.concatenate([~(wall | (base & self.tied[0])), ~(floor | (base & self.tied[1]))]))
         at, of, values = [own], [np.arange(len(own))], [np.ones(len(own))]
@@ -650,12 +666,16 @@ class _Way:
         section, mesh = self.base.section, self.mesh
         depth = -mesh.points[mesh.triangles][:, :, 1]
         layers = section.layers
-        above = np.array(
-            [section.q + sum(x.gamma * (x.bottom - x.top) for x in layers[:i]) for i in range(len(layers))]
-        )
+        above = np.array([sum(x.gamma * (x.bottom - x.top) for x in layers[:i]) for i in range(len(layers))])
         at = np.minimum(mesh.stratum, len(layers) - 1)
         gamma, top = (np.array([getattr(x, n) for x in layers])[at][:, None] for n in ("gamma", "top"))
-        vertical = above[at][:, None] + gamma * (depth - top)
+        vertical = section.q + above[at][:, None] + gamma * (depth - top)
+        if section.slope:  # without what lay above the surface
+            x = mesh.points[mesh.triangles][:, :, 0] * np.sign(section.slope)
+            gone = abs(float(np.tan(np.deg2rad(section.slope)))) * np.maximum(x - section.B / 2, 0.0)
+            tops = np.array([layer.top for layer in layers])
+            of = np.searchsorted(tops, gone, side="right") - 1
+            vertical -= above[of] + np.array([layer.gamma for layer in layers])[of] * (gone - tops[of])
         K = np.array([s.K0 for s in self.base.stiff])[at][:, None] * np.ones_like(depth)
         strength = strength_of(section, mesh)
         # what yields at rest already is brought to just within its strength: sh from the Mohr circle that touches
@@ -669,6 +689,18 @@ class _Way:
         if self.parts == 4:
             state[:, :, 3] = -sideways
         return np.asarray(state.ravel() / self.scale)
+
+    def before(self, near: Array) -> Array:
+        """The stresses nearest to some, in stored energy, that are in equilibrium within the strength before the base
+        carries more than the surcharge.
+
+        Raises:
+            NotSolvedError: when the slope does not stand by itself.
+        """
+        try:
+            return self._solve(self._steps, near, FAR * self.unit, self.base.section.q / self.scale)[0]
+        except NotSolvedError:
+            raise NotSolvedError("there is no curve: the slope does not stand by itself") from None
 
     def step(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float, float]:
         """(stresses, free movements, settlement, pressure) after so much more settlement, or at a pressure, kPa. Of a
