@@ -218,7 +218,10 @@ def test_what_is_asked_of_the_curve() -> None:
             "central load only",
         ),
         (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.1), (0.0, 1.0, 0.0)))), "grow together"),
-        (replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.0)), slope=5.0)), "beside a slope"),
+        (
+            replace(SANDY, section=replace(SANDY.section, load=Load((1.0, 0.0, 0.0)), slope=5.0), flexible=True),
+            "beside a slope only a rigid strip",
+        ),
         (replace(SANDY, stiff=()), "every stratum needs its stiffness"),
         (replace(SANDY, stiff=(Stiffness(0.0),)), "E must be greater"),
         (replace(SANDY, section=Section(1.0, (Layer(0, 9, 0, 0, 18),))), "there is no strength"),

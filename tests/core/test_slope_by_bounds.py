@@ -145,7 +145,7 @@ def test_a_base_has_it_on_the_side_that_it_is_pushed_to() -> None:
             assert there < flat
         elif name == "Meyerhof 1963":
             assert there == flat
-    assert "beside a slope" in str(base_of(right, "rigid strip"))
+    assert "no curve beside a slope: choose the rigid strip" in str(base_of(right, "circle"))
     # the section shows where the ground is
     section = right.section
     seen = shown(upper(section, mesh_of(section)), section).showing("arrows").moved(0.5)

@@ -173,6 +173,16 @@ PLASTICITY: tuple[Case, ...] = (
         "kPa",
     ),
     Case(
+        "curve: collapse beside ground that falls away by 20°, undrained",
+        "closed form",
+        "(2 + π − 2β) c, a fan that turns by 2β less",
+        float(2 + np.pi - 2 * np.deg2rad(20.0)),
+        lambda: _limit(
+            Section(1.0, (Layer(0.0, 1e6, 1.0, 0.0, 0.0),), 0.0, ROUGH, Load((1.0, 0.0, 0.0)), slope=20.0), False
+        ),
+        0.02,
+    ),
+    Case(
         "curve: collapse of a smooth circle, undrained",
         "from memory",
         "Shield 1955",

@@ -105,9 +105,9 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> "Base | str":
     from korbent.core.plasticity.path import Base  # loaded only where something is solved
 
     section = strip.section
-    if section.slope:
-        return "there is no curve beside a slope: its ground is not at rest before the base presses it"
     load, under = section.load, section.underside
+    if section.slope and shape != "rigid strip":
+        return f"a {shape} has no curve beside a slope: choose the rigid strip"
     if load is not None and shape != "rigid strip":
         return f"a {shape} has its curve under a central load: choose that, or the rigid strip"
     if load is not None and any(load.held):
@@ -129,7 +129,7 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> "Base | str":
         found.append(one)
         above += layer.gamma * (layer.bottom - layer.top)
     return Base(
-        Section(B, layers, section.q, under, load, section.firm),
+        Section(B, layers, section.q, under, load, section.firm, section.slope),
         tuple(found),
         shape == "circle",
         shape == "flexible strip",

@@ -145,6 +145,8 @@ def checked_base(base: Base) -> Base:
         ValueError: what is missing or beyond what is solved.
     """
     section = checked(base.section)
+    if section.slope and (base.round or base.flexible):
+        raise ValueError("beside a slope only a rigid strip has its way to collapse")
     if section.load is not None and (base.round or base.flexible):
         raise ValueError("a circle or a flexible strip has its way to collapse under a central load only")
     if section.load is not None and (section.load.growing[0] <= 0 or any(section.load.held)):
@@ -598,7 +600,9 @@ class _Way:
         if str(solution.status) not in SOLVED and not gentle:
             return self._solve(self._program(state is not None, gentle=True), state, settled, cap, gentle=True)
         if str(solution.status) not in SOLVED:
-            raise NotSolvedError(f"the program ended as {solution.status}: there is no curve")
+            falls = self.base.section.slope and str(solution.status) == "PrimalInfeasible"
+            why = "the slope does not stand by itself" if falls else f"the program ended as {solution.status}"
+            raise NotSolvedError(f"{why}: there is no curve")
         x = np.array(solution.x)
         return x[: self.size], float(x[-1]), np.array(solution.z)[: len(norm)] / norm
 
@@ -697,10 +701,7 @@ class _Way:
         Raises:
             NotSolvedError: when the slope does not stand by itself.
         """
-        try:
-            return self._solve(self._steps, near, FAR * self.unit, self.base.section.q / self.scale)[0]
-        except NotSolvedError:
-            raise NotSolvedError("there is no curve: the slope does not stand by itself") from None
+        return self._solve(self._steps, near, FAR * self.unit, self.base.section.q / self.scale)[0]
 
     def step(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float, float]:
         """(stresses, free movements, settlement, pressure) after so much more settlement, or at a pressure, kPa. Of a
