@@ -14,7 +14,6 @@ from pydantic import (
     Field,
     PlainSerializer,
     ValidationError,
-    model_validator,
 )
 from pydantic_core import InitErrorDetails
 
@@ -106,10 +105,9 @@ class Frozen(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
-    @model_validator(mode="after")
-    def _can_be_kept(self) -> Self:
-        """Texts are such as every file can hold, numbers such as a quantity can have. (One look at the whole: as a
-        validator of each field it took a seventh of the time in which the classes are made.)"""
+    def model_post_init(self, context: Any) -> None:
+        """Texts are such as every file can hold, numbers such as a quantity can have. (One look at the whole when it is
+        made: as a validator of each field it took a seventh of the time in which the classes are made.)"""
         for name, value in self.__dict__.items():
             kind = type(value)
             if kind in LOOKED_AT:
@@ -118,7 +116,6 @@ class Frozen(BaseModel):
                 except ValueError as error:
                     found = InitErrorDetails(type="value_error", loc=(name,), input=value, ctx={"error": error})
                     raise ValidationError.from_exception_data(type(self).__name__, [found]) from None
-        return self
 
     def replaced(self, **changes: Any) -> Self:
         """A new object with some fields changed; every field is validated, what is nested is shared.
