@@ -137,8 +137,13 @@ def test_the_first_window_is_there_before_its_project(qtbot: QtBot, demo: Projec
     assert window.isVisible()
     assert not window.session.project.pads
     assert "being computed" in window.message.text()
+    assert not window.body.isVisible()  # nothing is said of the project that is there until then
+    assert not window.project_label.isVisible()
     qtbot.waitUntil(lambda: window.project_label.text() == demo.title.project)
     assert window.session.project is demo
     assert window.session.results.project is demo
     assert window.ledger.model.rows
+    assert window.body.isVisible()
+    assert window.project_label.isVisible()
+    assert window.focusWidget() is window.ledger.list
     assert "check fails" in window.message.text() or "checks fail" in window.message.text()

@@ -139,7 +139,7 @@ class MainWindow(QMainWindow):
         self._places = {post.title.lower(): i for i, post in enumerate(SIGNPOSTS)}
         self.rail = Rail(session, self.stops, theme)
         self.stack = QStackedWidget()
-        self._nothing = [Label(alignment=Qt.AlignmentFlag.AlignCenter) for _ in SIGNPOSTS]
+        self._nothing = [QWidget() for _ in SIGNPOSTS]
         """Where stops will be."""
         for empty in self._nothing:
             self.stack.addWidget(empty)
@@ -157,9 +157,7 @@ class MainWindow(QMainWindow):
         self.rail.chosen.connect(self.go_to)
         session.listen(self._heard)
         if awaited:
-            self._nothing[0].setText(awaited)
-            session.say(awaited)
-            self.refresh()
+            self._await(awaited)
         else:
             self.go_to("bearing" if session.project.pads else "actions")
         self.ledger.list.setFocus()
@@ -193,6 +191,7 @@ class MainWindow(QMainWindow):
         self.front = QStackedWidget()
         self.front.addWidget(self.body)
         self.start: StartPage | None = None
+        self._awaiting: Label | None = None
         whole = QWidget(objectName="whole")
         column = QVBoxLayout(whole)
         column.setContentsMargins(0, 0, 0, 0)
@@ -378,13 +377,26 @@ class MainWindow(QMainWindow):
         self._summed = (None, "")
         self.session.say("")
 
+    def _await(self, words: str) -> None:
+        """Says in place of the bench what will be shown there."""
+        self._awaiting = Label(words, alignment=Qt.AlignmentFlag.AlignCenter)
+        self.front.addWidget(self._awaiting)
+        self.front.setCurrentWidget(self._awaiting)
+        self._speak_of_project(False)
+        self.setWindowTitle("Korbent")
+        self.session.say(words)
+
     def leave_start(self) -> None:
         """Shows the bench again."""
-        if self.start is not None:
-            self.front.removeWidget(self.start)
-            self.start.deleteLater()
-            self.start, self._summed = None, (None, "")
-            self._speak_of_project(True)
+        for page in (self.start, self._awaiting):
+            if page is not None:
+                self.front.removeWidget(page)
+                page.deleteLater()
+                self._summed = (None, "")
+                self._speak_of_project(True)
+        if self._awaiting is not None:
+            self.ledger.list.setFocus()
+        self.start = self._awaiting = None
 
     def _speak_of_project(self, on: bool) -> None:
         """Whether the bar shows what belongs to the open project: in front of the start page it would speak of what is
