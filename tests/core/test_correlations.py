@@ -8,10 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from korbent.core.cache import forget_all
 from korbent.core.ground.correlations import (
     CORRELATIONS,
     PSEUDO_UNITS,
     Correlation,
+    Derived,
     State,
     derived,
     n1_60,
@@ -23,6 +25,7 @@ from korbent.core.ground.correlations import (
 )
 from korbent.core.ground.estimates import UPPER, estimates, student_t
 from korbent.core.model import Borehole, Ground, GroundTest, Project, Soil, Stratum, Water, edited
+from korbent.demo import lindmere
 from korbent.drawing.parameters import by_source
 
 AT_100 = State(total=150.0, effective=100.0)
@@ -302,3 +305,41 @@ def test_water_found_in_a_hole_counts_at_its_tests() -> None:
     wet = ground.boreholes[0].replaced(water=-2.0)
     assert state_at(ground, ground.boreholes[0], -6.0).effective == pytest.approx(6 * 18)
     assert state_at(ground.replaced(boreholes=(wet,)), wet, -6.0).effective == pytest.approx(2 * 18 + 4 * (20 - 9.81))
+
+
+def test_what_is_known_of_a_hole_is_as_worked_out_anew() -> None:
+    ground = lindmere().ground
+    hole = ground.boreholes[0]
+    sounding = hole.replaced(name="S1", x=hole.x + 3.0, strata=(), oedometers=())
+    ground = ground.replaced(boreholes=(*ground.boreholes, sounding))
+    assert ground.water is not None
+
+    def all_of(of: Ground) -> list[Derived]:
+        return [
+            one for s in of.soils for parameter in parameters_of(of, s.name) for one in derived(of, s.name, parameter)
+        ]
+
+    first = all_of(ground)
+    assert any(one.borehole == "S1" for one in first)
+    heavy = tuple(s.replaced(weight=s.weight + 1.5) if s.weight else s for s in ground.soils)
+    thinner = hole.strata[0].replaced(thickness=hole.strata[0].thickness / 2)
+    changes: list[dict[str, object]] = [
+        {"water": ground.water.replaced(normal=ground.water.normal - 2.0)},
+        {"soils": heavy},
+        {"spt_energy": 75.0},
+        {"cone_area_ratio": 0.6},
+        {"surfaces": ground.surfaces.replaced(existing=4.0)},
+        {"boreholes": (hole.replaced(water=0.5), *ground.boreholes[1:])},
+        {"boreholes": (hole.replaced(strata=(thinner, *hole.strata[1:])), *ground.boreholes[1:])},
+        {"boreholes": (hole.replaced(tests=hole.tests[1:]), *ground.boreholes[1:])},
+        {"boreholes": ground.boreholes[:-1]},
+    ]
+    moved = 0
+    for change in changes:
+        changed = ground.replaced(**change)
+        warm = all_of(changed)
+        forget_all()
+        assert warm == all_of(changed), change
+        moved += warm != first
+    assert moved >= len(changes) - 2
+    assert all_of(ground) == first

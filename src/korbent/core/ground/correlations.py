@@ -8,10 +8,11 @@ import bisect
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 
 import numpy as np
 
-from korbent.core.cache import remembered
+from korbent.core.cache import Cache, remembered
 from korbent.core.ground.profile import (
     DRY,
     effective_stress,
@@ -471,20 +472,34 @@ def derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
 
 
 def _derived(ground: Ground, soil: str, parameter: str) -> list[Derived]:
+    found: list[Derived] = []
+    around = (ground.soils, ground.surfaces, ground.water, ground.backfill)
+    for hole, tests in _tests_in(ground).get(soil, ()):
+        # a sounding lies in the ground between all others
+        holds = (hole, *around) if hole.strata else (hole, ground)
+        key = (soil, parameter, ground.spt_energy, ground.cone_area_ratio, *map(id, holds))
+        found += _of_holes.of(key, holds, partial(_derived_in, ground, hole, tests, parameter))
+    return found
+
+
+_of_holes: Cache[list[Derived]] = Cache(each=2_000)
+"""By soil, parameter, hole and what the stresses in it depend on."""
+
+
+def _derived_in(ground: Ground, hole: Borehole, tests: list[GroundTest], parameter: str) -> list[Derived]:
     giving = [c for c in CORRELATIONS if c.gives == parameter]
     kinds = {c.kind for c in giving}
+    chosen = [test for test in tests if test.kind in kinds]
+    if not chosen:
+        return []
     found = []
-    for hole, tests in _tests_in(ground).get(soil, ()):
-        chosen = [test for test in tests if test.kind in kinds]
-        if not chosen:
-            continue
-        levels = np.array([hole.ground_level - test.depth for test in chosen])
-        for test, level, state in zip(chosen, levels, _with_cone(hole, chosen, states_at(ground, hole, levels))):
-            for correlation in giving:
-                if correlation.kind == test.kind:
-                    value = correlation.function(test.value, state)
-                    remark = _remark(test, correlation, value, state)
-                    found.append(Derived(hole.name, float(level), correlation, test.value, value, remark))
+    levels = np.array([hole.ground_level - test.depth for test in chosen])
+    for test, level, state in zip(chosen, levels, _with_cone(hole, chosen, states_at(ground, hole, levels))):
+        for correlation in giving:
+            if correlation.kind == test.kind:
+                value = correlation.function(test.value, state)
+                remark = _remark(test, correlation, value, state)
+                found.append(Derived(hole.name, float(level), correlation, test.value, value, remark))
     return found
 
 
