@@ -34,6 +34,8 @@ below a rough base from the one on weak ground to the other from 30 degrees on."
 SWEEPS = 30
 """Of the trapezoidal rule at a point, at most."""
 CLOSE = 1e-12
+MOST_SHARE = 0.9
+"""Of one change to the one before, with which a series goes on."""
 SETTLED, FAINT = 1e-6, 1e-6
 """Change of theta below which a point with hardly any stress is not waited for; share of the greatest stress of a front
 that is hardly any."""
@@ -346,47 +348,56 @@ class _March:
     def radius(self, s: Array) -> Array:
         return np.asarray(self.strip.c * self.cos + s * self.sin)
 
-    def meet(self, a: Array, b: Array) -> Array:
-        """Where alpha lines from points ``a`` meet beta lines from points ``b`` (4, n): the trapezoidal rule, by
-        repetition."""
+    def meet(self, a: Array, b: Array, behind: Array) -> Array:
+        """Where alpha lines from points ``a`` meet beta lines from points ``b`` (4, n), the fourth corner of the mesh
+        ``behind``: the trapezoidal rule, by repetition."""
         # rows of both lines side by side, so that every sum is made once
         x2, z2, s2, t2 = np.array((a, b)).swapaxes(0, 1)
-        g, r2 = self.strip.gamma, self.radius(s2)
+        g = self.strip.gamma
         steep, slope = np.array(((-self.eps,), (self.eps,))), np.array(((g * self.tan,), (-g * self.tan,)))
-        t, s = (t2[0] + t2[1]) / 2, (s2[0] + s2[1]) / 2
-        half, over, known = t2 / 2 + steep, 1.0 / self.cos, s2 - g * z2 - slope * x2
-        before = np.full((2, len(t)), np.inf)
+        # to begin with, a parallelogram
+        t, s = t2[0] + t2[1] - behind[3], s2[0] + s2[1] - behind[2]
+        half, between = t2 / 2 + steep, x2[1] - x2[0]
+        # of both ends, 2 R/cos(phi) in the mean and what stress and place give
+        start, known = (self.radius(s2) + self.strip.c * self.cos) / self.cos, s2 - g * z2 - slope * x2
+        before = change = np.zeros((2, len(t)))
         for sweep in range(SWEEPS):
-            way = half + t / 2
-            sin, cos = np.sin(way), np.cos(way)
-            right = x2 * cos - z2 * sin
-            det = sin[0] * cos[1] - cos[0] * sin[1]
-            x = (sin[0] * right[1] - right[0] * sin[1]) / det
-            z = (cos[0] * right[1] - cos[1] * right[0]) / det
-            k = (r2 + self.radius(s)) * over
+            way = np.tan(half + t / 2)
+            at = way * z2
+            z = (between + at[0] - at[1]) / (way[0] - way[1])
+            x = x2[0] + way[0] * z - at[0]
+            k = start + s * self.tan
             along = known + g * z + slope * x
             both = k[0] + k[1]
+            turned = k * t2
+            turned = along[1] - along[0] + turned[0] + turned[1]
             # none at a point without stress: theta is then that of the neighbours
-            turned = along[1] - along[0] + (k * t2).sum(axis=0)
-            new = np.where(both > 0, turned / np.where(both > 0, both, 1.0), t)
+            new = np.where(both > 0, turned / np.where(both > 0, both, 1.0), t) if self.alone else turned / both
             s_new = along[0] + k[0] * (new - t2[0])
-            change = np.array((new - t, s_new - s))
-            apart = np.abs(change[0])
+            apart = np.abs(new - t)
+            if sweep % 3:
+                change = np.array((new - t, s_new - s))
             t, s = new, s_new
-            # points with hardly any stress are not waited for
-            if apart[both > FAINT * both.max()].max(initial=0.0) < CLOSE and apart.max() < SETTLED:
+            if self._settled(apart, both):
                 return np.array((x, z, s, t))
-            # where stresses begin at nothing points come to rest slowly: each goes on as a geometric series, to its end
-            # (Aitken 1926)
-            if self.alone and sweep % 3 == 2:
-                share = np.clip(change / before, -0.9, 0.9)
-                ahead = np.where(np.isfinite(share), change * share / (1.0 - share), 0.0)
+            # each goes on as a geometric series, to its end (Aitken 1926): where stresses begin at nothing points come
+            # to rest slowly
+            if sweep % 3 == 2:
+                share = np.clip(change / np.where(before != 0, before, 1.0), -MOST_SHARE, MOST_SHARE)
+                ahead = change * share / (1.0 - share)
                 t, s = t + ahead[0], s + ahead[1]
             before = change
         # next to the edge, where there is hardly any stress, theta is hardly anything either
         left = float(apart[both > FAINT * both.max()].max(initial=0.0))
         # points that do not come to rest are none
         return np.array((x, z, s, t)) if left < 1e-2 else np.full((4, len(t)), np.nan)
+
+    def _settled(self, apart: Array, both: Array) -> bool:
+        """Whether theta has come to rest; with weight alone points with hardly any stress are not waited for."""
+        most = float(apart.max())
+        if most < CLOSE or not self.alone or not most < SETTLED:
+            return most < CLOSE
+        return bool(apart[both > FAINT * both.max()].max(initial=0.0) < CLOSE)
 
     def on_base(self, b: Array, theta: float) -> Array:
         """Where the beta line from a point (4,) reaches the base, on which theta is given."""
@@ -440,7 +451,7 @@ def _field(strip: Strip, size: float, turn: float, count: int, own: int) -> _Fie
     s = (float(march.radius(np.array(s0))) * np.exp(-2 * march.tan * (turns - np.pi / 2)) - c * march.cos) / march.sin
     edge = np.array([np.zeros(fan + 1), np.zeros(fan + 1), s, turns])
     n = len(surface)
-    front = np.array([surface, np.zeros(n), np.full(n, s0), np.full(n, np.pi / 2)])
+    behind = front = np.array([surface, np.zeros(n), np.full(n, s0), np.full(n, np.pi / 2)])
     base, wedge = [edge[:, -1]], []
     first = 0
     """The first line of the front that still goes on."""
@@ -462,8 +473,8 @@ def _field(strip: Strip, size: float, turn: float, count: int, own: int) -> _Fie
             new[:, 0] = edge[:, step]
             low = 1
         if low <= count:
-            new[:, low:] = march.meet(front[:, low - 1 : count], front[:, low:])
-        front = new
+            new[:, low:] = march.meet(front[:, low - 1 : count], front[:, low:], behind[:, low - 1 : count])
+        behind, front = front, new
         if strip.rough and beyond >= 2 * sliding:
             wedge.append(front[:, beyond - sliding].copy())
     return _measured(march, np.array(base).T, np.array(wedge).T if strip.rough else None, size, turn, own)
