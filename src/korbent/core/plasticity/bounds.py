@@ -37,11 +37,14 @@ AT_WALLS, AT_WALLS_COARSE, COARSE, WIDER, WIDENINGS = 2e-3, 1e-2, 1000, 1.5, 2
 """More of the work than this at the walls of the box (on coarse meshes, whose triangles reach far, than that), and it
 is made so many times as large, so often at most."""
 GENTLE = 0.95
-"""Of the way to the border of the cones, in a second attempt."""
+"""Of the way to the border of the cones, with short steps."""
 REGULAR = 1e-7
 """What is added to the diagonal of its equations then."""
 TRIES = 3
 """So often the first mesh is made finer where its program has no end."""
+ATTEMPTS = ((False, False), (True, False), (True, True))
+"""Whether each system of equations is refined, which hardly any program needs and takes as long as all else, and
+whether steps are short, which come to an end where long ones lose their way."""
 SOLVED = ("Solved", "AlmostSolved")
 WIDENED = 2e-4
 """By so much a bound of a program that was solved almost is moved outwards, at least."""
@@ -260,14 +263,14 @@ def _raised(
     kinds += [clarabel.NonnegativeConeT(len(most))] if len(most) else []
     kinds += [clarabel.SecondOrderConeT(3)] * count
     zero = sparse.csc_matrix((columns + 1, columns + 1))
-    solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
-    if str(solution.status) not in (
-        *SOLVED,
-        "PrimalInfeasible",
-    ):  # shorter steps come to an end where long ones lose their way
-        settings.max_step_fraction, settings.static_regularization_constant = GENTLE, REGULAR
+    for refined, gentle in ATTEMPTS:
+        settings.iterative_refinement_enable = refined
+        if gentle:
+            settings.max_step_fraction, settings.static_regularization_constant = GENTLE, REGULAR
         solution = clarabel.DefaultSolver(zero, objective, A, b, kinds, settings).solve()
-    status = str(solution.status)
+        status = str(solution.status)
+        if status == "Solved" or (refined and status in (*SOLVED, "PrimalInfeasible")):
+            break
     if status not in SOLVED:
         why = ": the slope does not stand by itself, or" if section.slope and status == "PrimalInfeasible" else ":"
         raise NotSolvedError(f"the program ended as {status}{why} there is no bound")

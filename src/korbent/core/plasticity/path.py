@@ -572,6 +572,7 @@ class _Way:
         settings.presolve_enable = False
         settings.chordal_decomposition_enable = False
         settings.max_threads = 1
+        settings.iterative_refinement_enable = gentle  # without, nearly all are solved, in half the time
         if gentle:
             settings.max_step_fraction = GENTLE
         b = np.concatenate(sides)
@@ -597,7 +598,7 @@ class _Way:
             stored = P[: len(own), : len(own)]
             solver.update(q=np.r_[-np.asarray(stored @ own), np.zeros(self.tractions), -settled / self.unit], b=b)
         solution = solver.solve()
-        if str(solution.status) not in SOLVED and not gentle:
+        if str(solution.status) != "Solved" and not gentle:
             return self._solve(self._program(state is not None, gentle=True), state, settled, cap, gentle=True)
         if str(solution.status) not in SOLVED:
             falls = self.base.section.slope and str(solution.status) == "PrimalInfeasible"
