@@ -60,7 +60,7 @@ def test_the_command_line_installs_for_the_user(tmp_path: Path, monkeypatch: pyt
     done = CliRunner().invoke(app, ["install"])
     assert done.exit_code == 0, done.output
     entry = (tmp_path / "data" / "applications" / f"{ID}.desktop").read_text()
-    assert f'Exec="{ROOT / "korbent"}" %f' in entry
+    assert f'Exec="{ROOT / "korbent"}" --window %f' in entry
     assert f"MimeType={MIME};" in entry
     assert CliRunner().invoke(app, ["uninstall"]).exit_code == 0
     assert not list((tmp_path / "data").rglob("*.desktop"))
@@ -86,7 +86,7 @@ def test_the_tools_of_the_desktop_take_it(
 
 
 def test_paths_are_quoted_as_desktop_entries_ask() -> None:
-    assert 'Exec="/opt/a b/korbent" %f' in desktop_entry("/opt/a b/korbent")
+    assert 'Exec="/opt/a b/korbent" --window %f' in desktop_entry("/opt/a b/korbent")
     line = next(x for x in desktop_entry('/opt/100%/"k"').splitlines() if x.startswith("Exec"))
     assert "100%%" in line
     assert '\\\\\\"k' in line

@@ -44,11 +44,18 @@ def searching_again() -> None:
         gc.enable()
 
 
+IN_WINDOW = "--window"
+"""As menus and file managers start it: whatever is wrong is told in the window, as nobody sees what is printed."""
+
+
 def main() -> None:
-    """Entry point. What is no plain way to a window, and a file that cannot be read, is the command line's."""
+    """Entry point. What is no plain way to a window is the command line's; a file that cannot be read too, unless it
+    was called from a menu."""
     words = sys.argv[1:]
+    from_menu = words[:1] == [IN_WINDOW]
+    words = words[from_menu:]
     if has_display() and asks_for_window(words):
-        status = _window(words)
+        status = _window(words, from_menu)
         if status is not None:
             raise SystemExit(status)
     from korbent.cli import main as command_line
@@ -62,24 +69,24 @@ def asks_for_window(words: list[str]) -> bool:
     return not words or words == ["demo"] or (len(words) == 1 and words[0] not in COMMANDS and words[0][:1] != "-")
 
 
-def _window(words: list[str]) -> int | None:
-    """The status with which it was closed; None where the file cannot be read, or something went wrong before."""
+def _window(words: list[str], from_menu: bool) -> int | None:
+    """The status with which it was closed; None where the file cannot be read and that is told elsewhere."""
+    from korbent.demo.starter import starter
     from korbent.files.project_file import ProjectFileError, load
 
-    path = Path(words[0]) if words and words != ["demo"] else None
-    try:
-        if path is not None:
+    path, said = Path(words[0]) if words and words != ["demo"] else None, ""
+    project = starter()
+    if path is not None:
+        try:
             project = load(path)
-        elif words:
-            from korbent.demo.lindmere import lindmere
+        except ProjectFileError as error:
+            if not from_menu:
+                return None
+            path, said = None, f"! {error}"
+    elif words:
+        from korbent.demo.lindmere import lindmere
 
-            project = lindmere()
-        else:
-            from korbent.demo.starter import starter
-
-            project = starter()
-    except ProjectFileError:
-        return None
+        project = lindmere()
     from korbent.app.main import run
 
-    return run(project, path)
+    return run(project, path, said)

@@ -9,6 +9,7 @@ import pytest
 from pytestqt.qtbot import QtBot
 
 from korbent import entry
+from korbent.app import main
 from korbent.app.session import Session
 from korbent.app.stops import RAIL, SIGNPOSTS
 from korbent.app.stops.base import Stop
@@ -109,6 +110,28 @@ def test_what_has_nothing_to_check_has_no_results() -> None:
 )
 def test_plain_ways_to_a_window_need_no_command_line(words: list[str], window: bool) -> None:
     assert entry.asks_for_window(words) is window
+
+
+def test_from_a_menu_what_is_wrong_is_told_in_the_window(
+    monkeypatch: pytest.MonkeyPatch, qtbot: QtBot, tmp_path: Path
+) -> None:
+    shown: list[MainWindow] = []
+
+    def run(project: Project, path: Path | None, said: str = "") -> int:
+        shown.append(main.first_window(project, path, said))
+        qtbot.addWidget(shown[0], before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+        return 0
+
+    broken = tmp_path / "broken.korbent"
+    broken.write_text("{ not a project")
+    monkeypatch.setattr(main, "run", run)
+    monkeypatch.setattr(sys, "argv", ["korbent", "--window", str(broken)])
+    with pytest.raises(SystemExit) as end:
+        entry.main()
+    assert end.value.code == 0
+    qtbot.waitUntil(lambda: shown[0].start is not None)
+    qtbot.waitUntil(lambda: "broken.korbent" in shown[0].message.text())
+    assert shown[0].session.path is None
 
 
 def test_a_file_that_cannot_be_read_is_told_by_the_command_line(tmp_path: Path) -> None:

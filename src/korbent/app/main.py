@@ -30,13 +30,13 @@ def application() -> QApplication:
     return app
 
 
-def run(project: Project, path: Path | None) -> int:
-    """Opens the window and stays until it is closed."""
+def run(project: Project, path: Path | None, said: str = "") -> int:
+    """Opens the window and stays until it is closed; ``said`` stands in its message line."""
     if path is not None and handed_over(path):
         return 0
     app = application()
     begin_log()
-    window = first_window(project, path)
+    window = first_window(project, path, said)
     guard(window)
     listening = Listening(lambda file: newest(window).take_file(file), window)
     app.styleHints().colorSchemeChanged.connect(lambda _: newest(window).follow_system())
@@ -51,7 +51,7 @@ def newest(window: MainWindow) -> MainWindow:
     return window
 
 
-def first_window(project: Project, path: Path | None) -> MainWindow:
+def first_window(project: Project, path: Path | None, said: str = "") -> MainWindow:
     """A window that is there at once; the project follows as soon as it is computed."""
     remembered = Remembered()
     session = Session(Project(), puts_off=True, patience=PATIENCE)
@@ -61,11 +61,11 @@ def first_window(project: Project, path: Path | None) -> MainWindow:
     remembered.place(window)
     window.show()
     searching_again()
-    QTimer.singleShot(0, window, lambda: _take(window, project, path))
+    QTimer.singleShot(0, window, lambda: _take(window, project, path, said))
     return window
 
 
-def _take(window: MainWindow, project: Project, path: Path | None) -> None:
+def _take(window: MainWindow, project: Project, path: Path | None, said: str) -> None:
     window.replace_session(project, path)
     if path is None and not project.actions.load_points:
         window.show_start()
@@ -74,6 +74,8 @@ def _take(window: MainWindow, project: Project, path: Path | None) -> None:
         if not window.opened.take(path):
             window.session.say(f"! {path.name} is open in another window too: saving asks when it was changed there")
     window.recover()
+    if said:
+        window.session.say(said)
 
 
 PATIENCE = 0.06
