@@ -8,7 +8,8 @@ from korbent.core.concrete.bar_text import parsed
 from korbent.core.evaluate import evaluate
 from korbent.core.explain.raft import raft_field
 from korbent.core.model import Bars, Project, Reinforcement
-from korbent.core.model.foundations import FACES, AddedBars
+from korbent.core.model.plate import AddedBars
+from korbent.core.model.reinforcement import FACES
 from korbent.core.rafts.added import proposed_added, shortfalls
 from korbent.core.rafts.bars import steel_field
 from korbent.drawing.raft import lacking_words, raft_drawing

@@ -27,7 +27,7 @@ def upright(project: Project) -> Project:
 
 def test_an_even_pressure_spreads_as_that_below_a_rectangle() -> None:
     """A raft so soft and evenly loaded that it presses evenly: Newmark's stress of the whole rectangle."""
-    from korbent.core.model.foundations import RaftLoad
+    from korbent.core.model.plate import RaftLoad
 
     project = upright(raft(thickness=0.2, loads=(1e-3,) * 6))
     pad = project.pads[0]

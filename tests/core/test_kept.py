@@ -13,7 +13,8 @@ import pytest
 from korbent.core.cache import Cache, forget_all, remembered, weigh
 from korbent.core.model import Project, Water, edited
 from korbent.core.model.base import Frozen
-from korbent.core.model.foundations import AddedBars, Bars, RaftLoad, Region, Rib, SubgradeZone, Thickening
+from korbent.core.model.plate import AddedBars, RaftLoad, Region, Rib, SubgradeZone, Thickening
+from korbent.core.model.reinforcement import Bars
 from korbent.core.model.site import Outline
 from tests.attacks.edits import differences, results_of
 from tests.core.test_rafts import raft

@@ -8,7 +8,7 @@ from korbent.app import specs
 from korbent.app.session import Session
 from korbent.app.tables import TableModel
 from korbent.core.evaluate import evaluate
-from korbent.core.model.foundations import LowerPart, Region, Rib, Thickening
+from korbent.core.model.plate import LowerPart, Region, Rib, Thickening
 from korbent.core.model.project import Project
 from korbent.core.plates.solve import SHAPES
 from korbent.core.rafts.layered import cells_of

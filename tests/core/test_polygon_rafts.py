@@ -5,7 +5,7 @@ import pytest
 from pydantic import ValidationError
 
 from korbent.core.evaluate import evaluate
-from korbent.core.model.foundations import Plate, RaftLoad, Region, Rib, Thickening
+from korbent.core.model.plate import Plate, RaftLoad, Region, Rib, Thickening
 from korbent.core.model.project import Project
 from korbent.core.plates.mesh import mesh_of
 from korbent.core.plates.outline_mesh import UnmeshedError, outline_mesh_of

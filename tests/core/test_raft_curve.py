@@ -6,7 +6,7 @@ import pytest
 
 from korbent.core.explain.raft_curve import RaftCurve, raft_curve
 from korbent.core.model import Project
-from korbent.core.model.foundations import Region
+from korbent.core.model.plate import Region
 from korbent.core.units import Showing
 from korbent.drawing.primitives import Line
 from korbent.drawing.raft_curve import raft_curve_drawing, share_at

@@ -11,7 +11,7 @@ from korbent.core.explain.raft import Transect, raft_field, transect
 from korbent.core.explain.raft_line import RaftLine, raft_line
 from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
-from korbent.core.model.foundations import Region
+from korbent.core.model.plate import Region
 from korbent.drawing.raft import transect_drawing
 from tests.core.test_rafts import raft
 from tests.core.test_ribs import ribbed

@@ -16,7 +16,7 @@ from korbent.core.evaluate.slow import computed, known_now, later
 from korbent.core.explain.raft import FIELDS, Field, Transect, raft_field, transect
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Load, LoadPoint, Pad, Pedestal, Project, Reinforcement, edited
-from korbent.core.model.foundations import AddedBars, Plate, RaftLoad, Region, SubgradeZone, Thickening
+from korbent.core.model.plate import AddedBars, Plate, RaftLoad, Region, SubgradeZone, Thickening
 from korbent.core.rafts.bars import demands_of, provided_at
 from korbent.core.rafts.ground_checks import neighbours_of
 from korbent.core.rafts.solved import SolvedRaft, solved_raft

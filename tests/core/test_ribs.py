@@ -14,7 +14,8 @@ from korbent.core.concrete.schedule import schedule
 from korbent.core.evaluate import evaluate
 from korbent.core.geometry import table
 from korbent.core.model import Load, Project, edited, renamed
-from korbent.core.model.foundations import Bars, Region, Rib
+from korbent.core.model.plate import Region, Rib
+from korbent.core.model.reinforcement import Bars
 from korbent.core.plates.beams import added_inertia
 from korbent.core.rafts.laying import laid
 from korbent.core.rafts.rib_checks import IDS, along_ribs, sections_of

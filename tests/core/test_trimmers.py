@@ -16,7 +16,7 @@ from korbent.core.concrete.schedule import (
     weight_of,
 )
 from korbent.core.model import Pad, Project
-from korbent.core.model.foundations import Region
+from korbent.core.model.plate import Region
 from korbent.demo import lindmere
 from korbent.drawing.primitives import Line
 

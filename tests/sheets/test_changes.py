@@ -9,7 +9,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.explain.changes import changes
 from korbent.core.model import Bars, Project, edited
 from korbent.core.model.actions import Anchors
-from korbent.core.model.foundations import Dowels
+from korbent.core.model.reinforcement import Dowels
 from korbent.core.model.site import Range
 from korbent.demo import DEMOS, lindmere
 from korbent.sheets.changes import changes_grid, changes_text, changes_values

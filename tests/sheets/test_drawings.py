@@ -10,7 +10,7 @@ from shapely import Polygon as Area
 
 from korbent.core.concrete.schedule import schedule, schedule_rows
 from korbent.core.model import Project, edited
-from korbent.core.model.foundations import Plate
+from korbent.core.model.plate import Plate
 from korbent.core.model.sheets import Revision, SheetChoice
 from korbent.core.units import feet_words
 from korbent.demo import DEMOS, lindmere

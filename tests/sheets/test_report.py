@@ -11,7 +11,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.explain.state import base_state
 from korbent.core.explain.working import Working, working
 from korbent.core.model import Acceptance, Project, Settings, edited
-from korbent.core.model.foundations import Plate, SubgradeZone
+from korbent.core.model.plate import Plate, SubgradeZone
 from korbent.demo import lindmere
 from korbent.demo.starter import starter
 from korbent.drawing.logs import logs_drawing

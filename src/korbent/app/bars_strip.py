@@ -22,7 +22,7 @@ from korbent.app.words import Label
 from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.concrete.choose import alike
 from korbent.core.model import Bars, Dowels, Opening, Pad
-from korbent.core.model.foundations import FACES
+from korbent.core.model.reinforcement import FACES
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
 

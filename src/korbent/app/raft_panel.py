@@ -30,7 +30,8 @@ from korbent.core.explain.raft_curve import RaftCurve
 from korbent.core.explain.raft_line import SHORTEST, Point, RaftLine, raft_line
 from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
-from korbent.core.model.foundations import AddedBars, Pad
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import AddedBars
 from korbent.core.units import length_text, show, shown_unit
 from korbent.drawing.beam_line import beam_line_drawing, place_on
 from korbent.drawing.ground_cut import ground_cut_drawing

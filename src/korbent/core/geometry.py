@@ -9,8 +9,9 @@ import numpy as np
 
 from korbent.core.footprint import Footprint, footprints
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import FACES, HELD, Bars, Pad
+from korbent.core.model.foundations import HELD, Pad
 from korbent.core.model.outlines import contains
+from korbent.core.model.reinforcement import FACES, Bars
 from korbent.core.working import Array
 
 DRIVING = ("width", "length", "thickness", "level", "offset_x", "offset_y", "far_length")

@@ -25,7 +25,7 @@ from korbent.core.model import (
     Title,
     Water,
 )
-from korbent.core.model.foundations import AddedBars, Plate, Rib
+from korbent.core.model.plate import AddedBars, Plate, Rib
 
 GRID_X = {"A": 0.0, "B": 4.15, "C": 8.35, "D": 12.3}
 GRID_Y = {"1": 11.05, "2": 7.45, "3": 3.7, "4": 0.0}

@@ -30,7 +30,8 @@ from korbent.core.model import (
     Title,
     Water,
 )
-from korbent.core.model.foundations import AddedBars, Plate, Region, Strap, Thickening
+from korbent.core.model.foundations import Strap
+from korbent.core.model.plate import AddedBars, Plate, Region, Thickening
 from korbent.core.model.site import Outline
 
 GRID_X = {"A": 0.0, "B": 8.1, "C": 16.2, "D": 24.3, "E": 32.4}

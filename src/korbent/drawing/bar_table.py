@@ -1,7 +1,7 @@
 """Bars that would do, as a table to click: spacings across, diameters down."""
 
 from korbent.core.concrete.choose import BarTable, Choice
-from korbent.core.model.foundations import Bars
+from korbent.core.model.reinforcement import Bars
 from korbent.core.units import Showing, show_ratio
 from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text, rectangle
 from korbent.drawing.words import bar_words, show_weight, weight_unit

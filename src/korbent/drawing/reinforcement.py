@@ -26,7 +26,7 @@ from korbent.core.geometry import (
     table,
 )
 from korbent.core.model import Bars, Pad, Project
-from korbent.core.model.foundations import Dowels
+from korbent.core.model.reinforcement import Dowels
 from korbent.core.units import Showing, length_text, show, shown_unit
 from korbent.core.working import Array
 from korbent.drawing.plan import edge_of

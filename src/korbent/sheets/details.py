@@ -25,7 +25,9 @@ from korbent.core.concrete.schedule import (
 )
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Bars, LoadPoint, Pad, Project
-from korbent.core.model.foundations import Dowels, Rib, Strap
+from korbent.core.model.foundations import Strap
+from korbent.core.model.plate import Rib
+from korbent.core.model.reinforcement import Dowels
 from korbent.core.units import length_text
 from korbent.drawing.logs import signed
 from korbent.drawing.plan import edge_of, rim, turned

@@ -9,7 +9,7 @@ from korbent.core.bench import Bench, bench_for
 from korbent.core.geometry import table
 from korbent.core.model import Load, Project, Stratum
 from korbent.core.model.actions import AreaLoad, SettlementMark
-from korbent.core.model.foundations import Plate, RaftLoad
+from korbent.core.model.plate import Plate, RaftLoad
 from korbent.core.plates.mesh import GridMesh
 from korbent.core.plates.solve import SHAPES, PlateOnSprings
 from korbent.core.rafts.layered import Strata, cells_of, layered, strata_of

@@ -8,7 +8,9 @@ from korbent.app.session import Session
 from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
 from korbent.core.concrete.bar_text import parsed, words
-from korbent.core.model.foundations import FACES, Pad, Plate
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import Plate
+from korbent.core.model.reinforcement import FACES
 from korbent.core.quantity_text import parse
 from korbent.core.units import SUBGRADE, Showing, UnitError, show_length, shown_unit
 

@@ -11,7 +11,8 @@ from korbent.app.specs.common import bar_cell, changed, computed, unique
 from korbent.app.tables import Column, Spec, TablePanel
 from korbent.app.words import tip
 from korbent.core.model.base import unit_of
-from korbent.core.model.foundations import Pad, Rib
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import Rib
 from korbent.core.rafts.laying import laid
 from korbent.core.sizing.ribs import grown_ribs
 from korbent.files.project_file import problems_of

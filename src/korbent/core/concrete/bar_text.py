@@ -3,7 +3,7 @@
 import re
 
 from korbent.core.concrete.fabric import BY_NAME, INCH
-from korbent.core.model.foundations import Bars
+from korbent.core.model.reinforcement import Bars
 
 HELP = "type diameter at spacing in mm (16 at 150), number and diameter (12 no 16), inches (#5 at 9 in, 8 no #5), or a fabric (SL82)"
 SIZE = r"(?:ø\s*)?(?P<size>\d+(?:[.,]\d+)?)\s*(?:mm)?"

@@ -8,7 +8,7 @@ import numpy as np
 from korbent.core.actions.situations import Situations
 from korbent.core.checks import CHECKS, Outcome
 from korbent.core.concrete.standards.registry import standard_of
-from korbent.core.model.foundations import Bars
+from korbent.core.model.reinforcement import Bars
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
 

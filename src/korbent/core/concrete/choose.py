@@ -13,8 +13,9 @@ from korbent.core.concrete.fabric import FABRICS, INCH
 from korbent.core.concrete.schedule import weight_of
 from korbent.core.concrete.standards.registry import rules_of
 from korbent.core.geometry import table
-from korbent.core.model.foundations import Bars, Face, Pad
+from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import Bars, Face
 from korbent.core.working import SILENT, Array
 
 DIAMETERS = {

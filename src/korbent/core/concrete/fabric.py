@@ -2,7 +2,7 @@
 
 from math import pi, sqrt
 
-from korbent.core.model.foundations import Bars
+from korbent.core.model.reinforcement import Bars
 
 INCH = 0.0254
 

@@ -12,7 +12,8 @@ from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.interaction import often_by_row
 from korbent.core.concrete.pad import ConcretePad, clear_distances, top_moments
 from korbent.core.concrete.standards.protocol import DowelEnds
-from korbent.core.model.foundations import Dowels, Pad, Pedestal
+from korbent.core.model.foundations import Pad, Pedestal
+from korbent.core.model.reinforcement import Dowels
 from korbent.core.working import Array, Recorder
 
 IDS = ("bearing-concrete", "dowels", "dowels-steel", "dowels-anchorage")

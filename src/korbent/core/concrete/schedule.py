@@ -12,9 +12,11 @@ from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.standards.registry import rules_of, standard_of
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import pad_geometry, table
-from korbent.core.model.foundations import FACES, Bars, Pad, Region, Rib, Strap
+from korbent.core.model.foundations import Pad, Strap
 from korbent.core.model.outlines import crossings
+from korbent.core.model.plate import Region, Rib
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import FACES, Bars
 
 STEEL = 7850.0
 """kg/m3."""

@@ -12,8 +12,10 @@ from korbent.core.ground.profile import strata_of
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.base import BOOKKEEPING
 from korbent.core.model.differences import differences
-from korbent.core.model.foundations import FACES, Pad, Plate, Strap
+from korbent.core.model.foundations import Pad, Strap
+from korbent.core.model.plate import Plate
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import FACES
 from korbent.core.units import Showing, length_text, show, show_length, shown_unit, sizes_text
 
 Kind = Literal["new", "gone", "changed"]

@@ -16,17 +16,7 @@ from korbent.core.model.base import Expression, Row
 from korbent.core.model.consistency import inconsistencies
 from korbent.core.model.edit import edited, expressed, expression_at, note_on, noted, recomputed, renamed
 from korbent.core.model.edit_paths import value_at
-from korbent.core.model.foundations import (
-    Acceptance,
-    Bars,
-    Dowels,
-    Opening,
-    Pad,
-    PadType,
-    Pedestal,
-    Reinforcement,
-    Replacement,
-)
+from korbent.core.model.foundations import Acceptance, Opening, Pad, PadType, Pedestal, Replacement
 from korbent.core.model.ground import (
     Backfill,
     Borehole,
@@ -42,6 +32,7 @@ from korbent.core.model.ground import (
 )
 from korbent.core.model.problem import Problem
 from korbent.core.model.project import InconsistentError, Project, Quantity, Title
+from korbent.core.model.reinforcement import Bars, Dowels, Reinforcement
 from korbent.core.model.settings import Settings, origin, resolve
 from korbent.core.model.standards import Standards
 

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from typing import Literal, TypeVar
 
 from korbent.core.model.actions import Load, LoadPoint
-from korbent.core.model.foundations import Opening, Pad, Plate, Region, Rib
+from korbent.core.model.foundations import Opening, Pad
+from korbent.core.model.plate import Plate, Region, Rib
 from korbent.core.model.project import Project
 
 Some = TypeVar("Some", bound=Region)

@@ -8,8 +8,10 @@ import numpy as np
 from korbent.core.bench import bench_for
 from korbent.core.concrete.choose import DIAMETERS, region_of
 from korbent.core.geometry import table
-from korbent.core.model.foundations import FACES, AddedBars, Bars, Face, Pad
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import AddedBars
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import FACES, Bars, Face
 from korbent.core.plates.mesh import Box
 from korbent.core.rafts.bars import steel_field
 from korbent.core.rafts.solved import solved_raft

@@ -9,7 +9,7 @@ from korbent.core.checks import CHECKS, LIMIT, Outcome
 from korbent.core.concrete.flexure import required_steel, without_bars
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, effective_depths, under_concrete
 from korbent.core.geometry import BarArrays
-from korbent.core.model.foundations import Face
+from korbent.core.model.reinforcement import Face
 from korbent.core.plates.recover import Fields, design_moments, over_band
 from korbent.core.rafts.said import lifted, record_plate
 from korbent.core.rafts.solved import SolvedRaft

@@ -4,7 +4,8 @@ import math
 from itertools import pairwise
 
 from korbent.core.geometry import local_place
-from korbent.core.model.foundations import Pad, Rib
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import Rib
 from korbent.core.model.project import Project
 
 ONE_LINE = 0.3

@@ -11,7 +11,8 @@ from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.concrete.modulus import elastic_modulus
 from korbent.core.concrete.several import Column
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import Pad, Plate
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import Plate
 from korbent.core.model.project import Project
 from korbent.core.plates.mesh import Box, Mesh, mesh_of
 from korbent.core.plates.outline_mesh import outline_mesh_of

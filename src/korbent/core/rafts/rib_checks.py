@@ -10,7 +10,7 @@ from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.standards.protocol import Cracked
-from korbent.core.model.foundations import Rib
+from korbent.core.model.plate import Rib
 from korbent.core.plates.recover import over_band
 from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.ribs import Flange, flange_of, nodes_of

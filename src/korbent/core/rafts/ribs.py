@@ -6,7 +6,8 @@ from itertools import pairwise
 import numpy as np
 
 from korbent.core.concrete.several import Column
-from korbent.core.model.foundations import Pad, Rib
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import Rib
 from korbent.core.plates.beams import Beams, added_inertia, line_of, torsion_constant
 from korbent.core.plates.element import SHEAR
 from korbent.core.plates.mesh import Box, Mesh

@@ -8,8 +8,9 @@ import numpy as np
 from korbent.core.bench import finished_at
 from korbent.core.footprint import footprints
 from korbent.core.geometry import DRIVING
-from korbent.core.model.foundations import FACES, Pad
+from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import FACES
 from korbent.core.model.site import Rates
 from korbent.core.working import Array
 

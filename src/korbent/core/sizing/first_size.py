@@ -11,9 +11,11 @@ from korbent.core.bench import bench_for
 from korbent.core.geometry import table
 from korbent.core.model import outlines
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.foundations import Bars, Pad, Plate, Reinforcement
+from korbent.core.model.foundations import Pad
 from korbent.core.model.outlines import Corner
+from korbent.core.model.plate import Plate
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import Bars, Reinforcement
 from korbent.core.plan.outline import outlined
 from korbent.core.working import SILENT
 

@@ -13,7 +13,7 @@ from korbent.core.concrete.choose import DIAMETERS, region_of
 from korbent.core.evaluate import evaluate
 from korbent.core.evaluate.road import evaluate_pad
 from korbent.core.model import Bars, Pad, Project
-from korbent.core.model.foundations import FACES
+from korbent.core.model.reinforcement import FACES
 from korbent.core.plan.site import pinned_to_boundary
 from korbent.core.rafts.dimensions import changed
 from korbent.core.rafts.dimensions import value_of as dimension

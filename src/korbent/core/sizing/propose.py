@@ -27,8 +27,9 @@ from korbent.core.evaluate.families import Family, outcomes_of
 from korbent.core.evaluate.road import evaluate_pad
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.kinds import kind_of
-from korbent.core.model.foundations import Bars, Pad, Pedestal
+from korbent.core.model.foundations import Pad, Pedestal
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import Bars
 from korbent.core.model.site import Range
 from korbent.core.plan.site import site_checks
 from korbent.core.rafts.checks import raft_checks

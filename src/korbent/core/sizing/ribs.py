@@ -10,8 +10,10 @@ from korbent.core.checks import LIMIT
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, under_concrete
 from korbent.core.geometry import table
-from korbent.core.model.foundations import Bars, Pad, Rib
+from korbent.core.model.foundations import Pad
+from korbent.core.model.plate import Rib
 from korbent.core.model.project import Project
+from korbent.core.model.reinforcement import Bars
 from korbent.core.rafts.rib_checks import Along, along_ribs, checks_of_rib, crack_checks_of_rib
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.sizing.straps import links_to_try, more_bars

@@ -13,7 +13,8 @@ from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.geometry import table
 from korbent.core.model import Bars, Project
-from korbent.core.model.foundations import Rib, Strap
+from korbent.core.model.foundations import Strap
+from korbent.core.model.plate import Rib
 from korbent.core.model.site import Range
 from korbent.core.straps.checks import strap_checks
 from korbent.core.units import length_text

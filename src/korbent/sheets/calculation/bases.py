@@ -9,7 +9,8 @@ from korbent.core.explain.rib import along_rib
 from korbent.core.explain.state import BaseState, base_state
 from korbent.core.explain.strap import along_strap
 from korbent.core.model import Pad, Project
-from korbent.core.model.foundations import FACES, Plate, Region
+from korbent.core.model.plate import Plate, Region
+from korbent.core.model.reinforcement import FACES
 from korbent.core.units import SUBGRADE, Showing, length_text, show, show_length, shown_unit, sizes_text
 from korbent.drawing.beam_line import beam_line_drawing
 from korbent.drawing.pressure import pressure_drawing
