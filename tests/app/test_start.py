@@ -9,10 +9,13 @@ from PySide6.QtWidgets import QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from korbent.app.main import first_window
+from korbent.app.session import Session
 from korbent.app.start.ground import OfSettlement
 from korbent.app.start.page import StartPage
 from korbent.app.start.quick import AtDrawing, OfStrip
+from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
+from korbent.core.model import Project
 from korbent.core.quick.starts import OneBase, proposed
 from korbent.demo.starter import starter
 from korbent.files.autosave import remember_file
@@ -299,3 +302,22 @@ def test_wrong_numbers_of_the_ground_are_marked(window: MainWindow, qtbot: QtBot
     put(qtbot, ground.fields["founded"], "40")
     qtbot.waitUntil(lambda: "make it shallower" in ground.words.text(), timeout=30_000)
     assert not page.quick.go.isEnabled()
+
+
+def test_everything_fits_a_window_of_1280_by_800(qtbot: QtBot, demo: Project) -> None:
+    load_fonts()
+    window = MainWindow(Session(demo))
+    qtbot.addWidget(window, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
+    window.resize(1280, 800)
+    window.show()
+    window.show_start()
+    assert window.start is not None
+    for button in window.start.quick.buttons:
+        qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+        least = window.minimumSizeHint()
+        assert (least.width() <= 1280, least.height() <= 800) == (True, True), button.text()
+    for stop in range(len(window.stops)):
+        window.go_to(stop)
+        least = window.minimumSizeHint()
+        assert (least.width() <= 1280, least.height() <= 800) == (True, True), window.stop.title
+    assert (window.width(), window.height()) == (1280, 800)

@@ -192,3 +192,25 @@ def test_the_scale_bar_is_round_in_the_unit_that_is_shown(demo: Project) -> None
         drawing = plan_drawing(project, evaluate(project))
         said = next(t for t in drawing.texts if t.endswith(unit) and t.split()[0].replace(".", "").isdigit())
         assert float(said.split()[0]) in (0.5, 1, 2, 5, 10, 20, 50, 100)
+
+
+@pytest.mark.parametrize("name", EXAMPLES)
+def test_names_in_a_log_stand_in_the_order_of_the_strata(name: str) -> None:
+    project = EXAMPLES[name]()
+    ground = project.ground
+    described = {s.description: s.name for s in ground.soils if s.description}
+    named = {s.name for s in ground.soils}
+    page = (505, 375)
+    drawing = logs_drawing(project, page[0] / page[1])
+    place = fitted(SCREEN, drawing, *page)
+    columns: dict[float, list[tuple[float, str]]] = {}
+    for s in arranged(SCREEN, drawing, place, page).shapes:
+        if isinstance(s, Text) and (s.text in named or s.text in described):
+            columns.setdefault(round(s.at[0], 3), []).append((place(s.at)[1] + s.dy, s.text))
+    holes = sorted(ground.boreholes, key=lambda h: (h.x, h.y))
+    for hole, column in zip([h for h in holes if h.strata], (columns[x] for x in sorted(columns))):
+        texts = [text for _, text in sorted(column)]
+        order = iter([stratum.soil for stratum in hole.strata])
+        assert all(text in order for text in texts if text in named), (hole.name, texts)
+        for before, text in zip(["", *texts], texts):
+            assert text in named or before == described[text], (hole.name, texts)

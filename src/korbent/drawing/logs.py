@@ -8,6 +8,8 @@ from korbent.core.model import Borehole, Project, Soil
 from korbent.core.units import LENGTH_DECIMALS, show, shown_unit, to_shown
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Shape, Sketch, Spot, Text, rectangle
 
+APART = 1.8
+"""Lines from the name of a stratum to the next: nearer they would lie on each other, and stand in another order."""
 AT_ONCE = 8
 """At most so many logs are shown side by side; the others follow to the right."""
 
@@ -151,10 +153,12 @@ def _log(
                 key=f"soil:{soil.name}",
             )
         )
-        middle = min((z + below) / 2, last - line)
+        middle = min((z + below) / 2, last - APART * line)
         room = 1.7 * width
         sketch.add(Text((x + width, middle), soil.name, 11, "ink", dx=6, dy=4, halo=True, room=room))
-        if soil.description and stratum.thickness > 3.2 * line:
+        following = hole.strata[i + 1].thickness if i + 1 < len(hole.strata) else 1e9
+        # below its name and above that of the next stratum
+        if soil.description and stratum.thickness > 3.2 * line and middle - (below - following / 2) > 2.2 * line:
             sketch.add(
                 Text(
                     (x + width, middle),
@@ -165,10 +169,8 @@ def _log(
                     dy=18,
                     halo=True,
                     room=room,
-                    spots=(
-                        Spot((x + width, middle), "left", 6, -10),
-                        Spot((x + width, middle), "left", 6, 30),
-                    ),
+                    spots=(Spot((x + width, middle), "left", 6, 22),),
+                    stays=True,
                 )
             )
         if written - below > 1.4 * line or i == len(hole.strata) - 1:

@@ -222,5 +222,5 @@ def _others(label: Text) -> Iterator[tuple[Point, Anchor, float, float]]:
     for s in label.spots:
         yield s.at, s.anchor, s.dx, s.dy
     line = label.size + 3
-    for k in NUDGES:
+    for k in () if label.stays else NUDGES:
         yield label.at, label.anchor, label.dx, label.dy + k * line

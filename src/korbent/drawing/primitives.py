@@ -76,6 +76,8 @@ class Text:
     layer: str = ""
     fixed: bool = False
     spots: tuple["Spot", ...] = ()
+    stays: bool = False
+    """Moved by no line: elsewhere it would speak of something else."""
 
 
 @dataclass(frozen=True, slots=True)

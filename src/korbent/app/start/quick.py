@@ -440,6 +440,8 @@ def _sections(strip: Strip) -> dict[str, Section]:
 TRIANGLES, FEWER = 1500, 600
 """Of the bounds of a bare strip, and of those of each factor."""
 SIDES = ("lower", "upper")
+NARROWEST = 680
+"""px; with what stands beside it in a window of 1280."""
 
 
 class QuickStarts(QWidget):
@@ -458,6 +460,7 @@ class QuickStarts(QWidget):
         ground.came.connect(self._ground_came)
         self.pages += [ground, OfStrip(session)]
         self.stack = QStackedWidget()
+        self.stack.setMinimumWidth(NARROWEST)  # of the page in front; that of a bare strip has the ledger's room too
         row = QHBoxLayout()
         row.setSpacing(8)
         self.buttons: list[QPushButton] = []
