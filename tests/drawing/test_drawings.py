@@ -9,13 +9,15 @@ from korbent.core.concrete.schedule import positions as bar_positions
 from korbent.core.evaluate import evaluate
 from korbent.core.explain.state import base_state
 from korbent.core.model import Bars, Load, Project, edited
+from korbent.demo import lindmere
 from korbent.drawing.bar_section import bar_section
 from korbent.drawing.logs import logs_drawing
 from korbent.drawing.patterns import strokes
 from korbent.drawing.plan import middle, outline, plan_drawing
 from korbent.drawing.pressure import band_polygon, pressure_drawing
-from korbent.drawing.primitives import Drawing, Placement, Polygon, placed, rectangle
+from korbent.drawing.primitives import Drawing, Line, Placement, Polygon, Text, placed, rectangle
 from korbent.drawing.reinforcement import from_above, steel_demand
+from korbent.drawing.resultant import resultant_drawing
 from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import DARK, LIGHT, TOKENS
 from korbent.verification.pad import one_pad
@@ -170,3 +172,26 @@ def test_the_uniform_model_is_drawn_about_the_resultant(demo: Project) -> None:
     assert max(xs) - min(xs) == pytest.approx(pad.width - 2 * abs(state.e_x))
     value = state.N / ((max(xs) - min(xs)) * (max(ys) - min(ys)))
     assert any(text.startswith(f"N/A′ {value:.0f}") for text in drawing.texts)
+
+
+def test_the_forces_of_several_columns_stand_where_they_act() -> None:
+    project = lindmere()
+    raft = project.pad("R1")
+    state = base_state(project, raft, "allowable", 0)
+    assert state is not None
+    assert len(state.standing) == 4
+    assert sum(one.V for one in state.standing) == pytest.approx(state.column)
+    assert sum(one.V * one.x for one in state.standing) / sum(one.V for one in state.standing) == pytest.approx(
+        np.mean([one.x for one in state.standing]), abs=0.2
+    )
+    drawing = resultant_drawing(project, raft, state)
+    arrows = [s for s in drawing.shapes if isinstance(s, Line) and s.arrow and s.stroke == "ink"]
+    down = [s for s in arrows if s.points[0][0] == s.points[1][0]]
+    assert len(down) == 4  # two places along each axis
+    written = sum(float(s.text.split()[1]) for s in drawing.shapes if isinstance(s, Text) and s.text.startswith("V "))
+    assert written == pytest.approx(2 * sum(one.V for one in state.standing), abs=4.0)
+    one = project.pad("P1")
+    alone = base_state(project, one, "allowable", 0)
+    assert alone is not None
+    assert pytest.approx(alone.column) == alone.standing[0].V
+    assert (alone.standing[0].x, alone.standing[0].y) == (one.offset_x, one.offset_y)

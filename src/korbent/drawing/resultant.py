@@ -1,25 +1,31 @@
 """The loads of a pad in two elevations, and their resultant at the underside."""
 
-from korbent.core.explain.state import BaseState
+from dataclasses import replace
+
+from korbent.core.explain.state import BaseState, Standing
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
 
 
 def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Drawing:
-    """Elevations along x and along y: V and H where they act, the resultant where it meets the underside."""
+    """Elevations along x and along y: V of each column and H where they act, the resultant where it meets the
+    underside."""
     point = project.load_point(pad.load_point)
     sketch = Sketch()
-    gap = 0.9 * max(pad.width, pad.length)
+    several = state is not None and len(state.standing) > 1
+    gap = (1.8 if several else 0.9) * max(pad.width, pad.length)
     second = pad.width / 2 + gap + pad.length / 2
-    top = max(point.level, pad.pedestal.top if pad.pedestal else pad.top)
+    plinth = pad.pedestal.top if pad.pedestal else pad.top
+    alone = Standing(
+        pad.offset_x, pad.offset_y, point.size_x, point.size_y, point.level, state.column if state else 0.0
+    )
+    columns = state.standing if state is not None and several else (alone,)
+    top = max(*(one.level for one in columns), plinth)
+    reach = 0.45 * max(pad.width, pad.length)
     units = project.showing
     force, length = (shown_unit(u, units) for u in ("kN", "m"))
-    for middle, size, offset, column, axis in (
-        (0.0, pad.width, pad.offset_x, point.size_x, "x"),
-        (second, pad.length, pad.offset_y, point.size_y, "y"),
-    ):
-        x = middle + offset
+    for middle, size, axis in ((0.0, pad.width, "x"), (second, pad.length, "y")):
         sketch.add(
             Polygon(
                 rectangle(middle - size / 2, pad.underside, middle + size / 2, pad.top),
@@ -27,27 +33,38 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
                 "concrete_line",
                 1.4,
             ),
-            Polygon(rectangle(x - column / 2, pad.top, x + column / 2, top), "concrete", "concrete_line", 1.2),
             Text((middle, pad.underside), f"along {axis}", 11, "soft", "middle", dy=34),
         )
+        # those behind each other stand at one place
+        places: dict[float, list[Standing]] = {}
+        for one in columns:
+            places.setdefault(round(one.x if axis == "x" else one.y, 3), []).append(one)
+        x, column = middle, 0.0
+        for place, those in sorted(places.items(), reverse=True):
+            x = middle + place
+            column = max(one.size_x if axis == "x" else one.size_y for one in those)
+            sketch.add(
+                Polygon(rectangle(x - column / 2, pad.top, x + column / 2, top), "concrete", "concrete_line", 1.2)
+            )
+            if state is None:
+                continue
+            V = sum(one.V for one in those)
+            ends = ((x, top + reach), (x, top)) if V >= 0 else ((x, top), (x, top + reach))
+            sketch.add(Line(ends, "ink", 2.2, arrow=True))
+            # of several side by side those at both ends are named, away from each other
+            if place == min(places) != max(places):
+                written = Text((x, top + reach), "", 11, bold=True, anchor="right", dx=-6, dy=6)
+            elif place == max(places):
+                written = Text((x, top + reach), "", 11, bold=True, dx=6, dy=6)
+            else:
+                continue
+            sketch.add(replace(written, text=f"V {show(abs(V), 'kN', units)} {force}"))
         if state is None:
             continue
         H, e = (state.Hx, state.e_x) if axis == "x" else (state.Hy, state.e_y)
-        reach = 0.45 * max(pad.width, pad.length)
-        ends = ((x, top + reach), (x, top)) if state.column >= 0 else ((x, top), (x, top + reach))
-        sketch.add(
-            Line(ends, "ink", 2.2, arrow=True),
-            Text(
-                (x, top + reach),
-                f"V {show(abs(state.column), 'kN', units)} {force}",
-                11,
-                bold=True,
-                dx=6,
-                dy=6,
-            ),
-        )
         if abs(H) > 0.05:
             sign = 1.0 if H > 0 else -1.0
+            x = middle + (min(places) if H > 0 else max(places))  # from outside
             tail = x - sign * (column / 2 + reach * 0.8)
             sketch.add(
                 Line(((tail, point.level), (x - sign * column / 2, point.level)), "ink", 1.8, arrow=True),

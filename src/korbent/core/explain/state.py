@@ -4,12 +4,26 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from korbent.core.actions.base_forces import case_loads
 from korbent.core.bench import bench_for
-from korbent.core.geometry import table
+from korbent.core.geometry import local_place, standing_face, table
 from korbent.core.model.actions import Combination
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.working import SILENT, Array
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A column or wall on a base: its place from the middle of the base and its size there, in pad axes, its level, m;
+    and its vertical force with the weight of its pedestal, kN."""
+
+    x: float
+    y: float
+    size_x: float
+    size_y: float
+    level: float
+    V: float
 
 
 @dataclass(frozen=True)
@@ -38,6 +52,8 @@ class BaseState:
     m."""
     turn: float = 0.0
     """From the axes of the pad to those of the effective area, rad."""
+    standing: tuple[Standing, ...] = ()
+    """All that stand on it."""
 
 
 def situation_labels(project: Project, pad: Pad, question: str) -> tuple[str, ...]:
@@ -59,6 +75,8 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
     contact = g.footprint.contact(forces.N, forces.Mx, forces.My)
     area = g.footprint.effective(contact, forces.Hx, forces.Hy)
 
+    plinths = situations.weight[i] * bench.settings.concrete_weight * g.pedestal_volumes[0]
+
     def at(values: Array) -> float:
         return float(np.broadcast_to(values, forces.N.shape)[0, i])
 
@@ -79,4 +97,13 @@ def base_state(project: Project, pad: Pad, question: str, situation: int) -> Bas
         water=float(bench.water(situations)[i]),
         effective=(at(area.x), at(area.y)),
         turn=float(np.ravel(g.footprint.turn)[0]),
+        standing=tuple(
+            Standing(
+                *local_place(pad, bench.standing[0][0], point),
+                *standing_face(pad, point),
+                point.level,
+                float(situations.factors[i] @ case_loads(point, situations.cases)[:, 0]) + float(plinths[k]),
+            )
+            for k, point in enumerate(bench.standing[0])
+        ),
     )
