@@ -163,3 +163,22 @@ def test_the_dark_window_paints_too(app: QApplication, demo: Project) -> None:
     assert sum(lightness < 100 for lightness in points) > 0.7 * len(points)
     window.session.saved = window.session.project
     window.close()
+
+
+def test_what_cannot_be_done_fills_no_bar_of_the_rail(app: QApplication) -> None:
+    window = MainWindow(Session(redstem()), LIGHT)
+    window.resize(1280, 800)
+    window.show()
+    button = window.rail.buttons[4]
+    worst = button.post.worst(window.session)
+    assert worst is not None
+    assert worst.state is State.CANNOT
+    image = button.grab().toImage()
+    scale = image.devicePixelRatio()
+    red = QColor(LIGHT.beyond)
+    seen = [image.pixelColor(int(x * scale), int(54 * scale)) for x in range(40, 138)]
+    assert red not in seen
+    failing = window.rail.buttons[3].grab().toImage()
+    assert red in [failing.pixelColor(int(x * scale), int(54 * scale)) for x in range(40, 138)]
+    window.session.saved = window.session.project
+    window.close()

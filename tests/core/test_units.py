@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from korbent.core.checks import CHECKS
 from korbent.core.quantity_text import AmbiguousNumberError, AmbiguousTonError, decimal_of, parse
 from korbent.core.units import (
     FEET_AND_INCHES,
@@ -336,3 +337,13 @@ def test_a_modulus_of_subgrade_reaction_is_never_a_unit_weight() -> None:
         with pytest.raises(UnitError, match="weight of a volume"):
             parse("120 pcf", SUBGRADE, units)
     assert shown_unit("kN/m3", us) == "pcf"
+
+
+def test_every_check_is_shown_in_units_of_its_place() -> None:
+    for check in CHECKS.values():
+        if check.unit not in ("", "%", "‰"):
+            other = shown_unit(check.unit, "us")
+            assert other != check.unit, check.id
+            assert factor(check.unit, other) > 0
+    assert float(show(645.16, "mm²", "us")) == 1.0
+    assert shown_unit("mm²", "us") == "in²"

@@ -69,7 +69,7 @@ class RailButton(QAbstractButton):
         painter.drawText(QRectF(96, 30, 44, 18), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, text)
         box = QRectF(38, 52, 102, 4)
         painter.fillRect(box, colour("faint", t))
-        share = 1.2 if ratio is None else min(ratio, 1.2)
+        share = min(ratio, 1.2) if ratio is not None else 1.2 if bad else 0.0  # what cannot be done fails nothing
         filled = QRectF(box.left(), box.top(), box.width() * share / 1.2, box.height())
         painter.fillRect(filled, colour(f"ratio:{ratio}" if ratio is not None else "beyond", t))
         x = box.left() + box.width() / 1.2

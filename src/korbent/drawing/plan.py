@@ -462,7 +462,7 @@ def _scale_bar(sketch: Sketch, project: Project, open_ones: bool) -> None:
         0.2,
     )
     length, name = shown * unit, "m" if project.units == "metric" else "ft"
-    at = y0 - 0.02 * (x1 - x0)
+    at = y0 - 0.06 * (x1 - x0)  # clear of the dimensions of a base at the edge
     sketch.add(
         Line(((x0, at - 0.0), (x0 + length, at)), "soft", 1.4),
         Text((x0 + length, at), f"{shown:.3g} {name}", 10, "soft", dx=5, dy=4),
