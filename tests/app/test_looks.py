@@ -17,6 +17,7 @@ from korbent.core.evaluate import evaluate
 from korbent.core.model import Project
 from korbent.core.quick.starts import OneBase
 from korbent.core.units import show_ratio
+from korbent.demo import redstem
 from korbent.drawing.painting import paint
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Text, placed, rectangle
 from korbent.drawing.theme import DARK, LIGHT, Theme
@@ -175,7 +176,7 @@ def test_what_cannot_be_done_fills_no_bar_of_the_rail(app: QApplication) -> None
     assert worst.state is State.CANNOT
     image = button.grab().toImage()
     scale = image.devicePixelRatio()
-    red = QColor(LIGHT.beyond)
+    red = colour("beyond", LIGHT)
     seen = [image.pixelColor(int(x * scale), int(54 * scale)) for x in range(40, 138)]
     assert red not in seen
     failing = window.rail.buttons[3].grab().toImage()
