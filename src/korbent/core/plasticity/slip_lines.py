@@ -23,23 +23,27 @@ import numpy as np
 from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
-GRIDS = (20, 40, 80)
-"""Points on the free surface of the three grids."""
+GRIDS = (16, 32, 64)
+"""Points on the free surface of the three grids: what is left is about 1e-8."""
+GRIDS_ALONE = (20, 40, 80)
+"""With weight alone: about 1e-6."""
 FINE_GRIDS = (40, 80, 160)
-"""With weight alone, below a rough base on strong ground, a smooth one on weak ground."""
+"""And then below a rough base on strong ground, a smooth one on weak ground."""
 GRADED, GRADED_SMOOTH, GRADED_ROUGH = 4.0, 6.0, (2.0, 12.0)
 """Points lie nearer to each other towards the edge, by this power; more so where there is weight alone, whose stresses
 begin at nothing:
 below a rough base from the one on weak ground to the other from 30 degrees on."""
 SWEEPS = 30
 """Of the trapezoidal rule at a point, at most."""
-CLOSE = 1e-12
+CLOSE = 1e-11
+WILD = 0.1
+"""Theta of a parallelogram so far from the mean of both lines is not gone on from, rad."""
 MOST_SHARE = 0.9
 """Of one change to the one before, with which a series goes on."""
 SETTLED, FAINT = 1e-6, 1e-6
 """Change of theta below which a point with hardly any stress is not waited for; share of the greatest stress of a front
 that is hardly any."""
-SLIGHT, ENOUGH = 1e-6, 1e-11
+SLIGHT, ENOUGH = 1e-6, 3e-10
 """Change of an unknown for a slope; what is left of a condition that holds."""
 MOSTLY_WEIGHT = 10.0
 """Weight of the width over cohesion and surcharge from which on a field is begun as that of weight alone."""
@@ -143,8 +147,8 @@ def _exact(strip: Strip) -> Exact:
         wedge = strip.B / 2 * float(np.tan(np.pi / 4 + f / 2)) if strip.rough else 0.0
         return Exact(pressure, wedge, 0.0, reach, 0.0)
     found: list[_Field] = []
-    fine_grids = _alone(strip) and (strip.phi > 35 if strip.rough else strip.phi < 10)
-    for count in FINE_GRIDS if fine_grids else GRIDS:
+    hard = strip.phi > 35 if strip.rough else strip.phi < 10
+    for count in GRIDS if not _alone(strip) else FINE_GRIDS if hard else GRIDS_ALONE:
         found.append(_refined(strip, count, found) if found else _solved(strip, count))
     one, two, three = (f.pressure for f in found)
     first, second = two + (two - one) / 3.0, three + (three - two) / 3.0
@@ -357,6 +361,10 @@ class _March:
         steep, slope = np.array(((-self.eps,), (self.eps,))), np.array(((g * self.tan,), (-g * self.tan,)))
         # to begin with, a parallelogram
         t, s = t2[0] + t2[1] - behind[3], s2[0] + s2[1] - behind[2]
+        if self.alone:  # near where stresses begin at nothing that may lie anywhere
+            mean = (t2[0] + t2[1]) / 2
+            wild = (s <= 0) | (np.abs(t - mean) > WILD)
+            t, s = np.where(wild, mean, t), np.where(wild, (s2[0] + s2[1]) / 2, s)
         half, between = t2 / 2 + steep, x2[1] - x2[0]
         # of both ends, 2 R/cos(phi) in the mean and what stress and place give
         start, known = (self.radius(s2) + self.strip.c * self.cos) / self.cos, s2 - g * z2 - slope * x2
