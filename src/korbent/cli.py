@@ -21,7 +21,7 @@ from korbent.core.explain.working import Working, working
 from korbent.core.model import Project
 from korbent.core.units import show
 from korbent.demo import lindmere
-from korbent.entry import COMMANDS, has_display
+from korbent.entry import COMMANDS, fault_told, has_display
 from korbent.files.project_file import ProjectFileError, load, save
 from korbent.files.results_json import as_json
 
@@ -581,9 +581,4 @@ def main(arguments: list[str] | None = None) -> None:
     except (SystemExit, KeyboardInterrupt, BrokenPipeError):
         raise
     except Exception as error:
-        from korbent.files.faults import details, kept, line_of
-
-        path = kept(details(type(error), error, error.__traceback__))
-        where = f"; details in {path}" if path else ""
-        typer.echo(f"korbent: {line_of(error)}{where}", err=True)
-        raise SystemExit(2) from None
+        raise SystemExit(fault_told(error)) from None

@@ -55,13 +55,25 @@ def main() -> None:
     from_menu = words[:1] == [IN_WINDOW]
     words = words[from_menu:]
     if has_display() and asks_for_window(words):
-        status = _window(words, from_menu)
+        try:
+            status = _window(words, from_menu)
+        except Exception as error:
+            raise SystemExit(fault_told(error)) from None
         if status is not None:
             raise SystemExit(status)
     from korbent.cli import main as command_line
 
     searching_again()
     command_line(words)
+
+
+def fault_told(error: Exception) -> int:
+    """A fault of the program in a line, with a file of its details; and the status with which it ends."""
+    from korbent.files.faults import details, kept, line_of
+
+    path = kept(details(type(error), error, error.__traceback__))
+    print(f"korbent: {line_of(error)}{f'; details in {path}' if path else ''}", file=sys.stderr)
+    return 2
 
 
 def asks_for_window(words: list[str]) -> bool:

@@ -134,6 +134,24 @@ def test_from_a_menu_what_is_wrong_is_told_in_the_window(
     assert shown[0].session.path is None
 
 
+def test_a_fault_before_the_window_is_a_line_with_details(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    def broken(*_: object) -> int:
+        raise ZeroDivisionError("nothing there")
+
+    monkeypatch.setattr(main, "run", broken)
+    monkeypatch.setattr(sys, "argv", ["korbent", "demo"])
+    with pytest.raises(SystemExit) as end:
+        entry.main()
+    assert end.value.code == 2
+    said = capsys.readouterr().err
+    assert said.startswith("korbent: ")
+    assert "nothing there" in said
+    assert said.count("\n") == 1
+    assert Path(said.strip().rpartition("details in ")[2]).exists()
+
+
 def test_a_file_that_cannot_be_read_is_told_by_the_command_line(tmp_path: Path) -> None:
     done = subprocess.run(
         [sys.executable, "-m", "korbent", str(tmp_path / "nowhere.korbent")],
