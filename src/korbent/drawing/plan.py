@@ -149,7 +149,7 @@ def plan_drawing(
     _scale_bar(sketch, project, bool(results.undesigned))
     x0, y0, x1, y1 = _bounds(project)
     room = ROOM * max(x1 - x0, y1 - y0) if quiet else 0.0
-    return Drawing(tuple(sketch.shapes), (x0 - room, y0 - room, x1 + room, y1 + room))
+    return Drawing(tuple(sketch.shapes), (x0 - room, y0 - room - CLEAR * (x1 - x0), x1 + room, y1 + room))
 
 
 def _area_loads(sketch: Sketch, project: Project) -> None:
@@ -453,6 +453,10 @@ def _bounds(project: Project) -> tuple[float, float, float, float]:
     return (min(xs) - more_x, min(ys) - more_y, max(xs) + more_x, max(ys) + more_y)
 
 
+CLEAR = 0.04
+"""Of the width, between a base at the edge and the scale bar: its dimension stands there."""
+
+
 def _scale_bar(sketch: Sketch, project: Project, open_ones: bool) -> None:
     x0, y0, x1, _ = _bounds(project)
     # round in the unit that is shown
@@ -462,7 +466,7 @@ def _scale_bar(sketch: Sketch, project: Project, open_ones: bool) -> None:
         0.2,
     )
     length, name = shown * unit, "m" if project.units == "metric" else "ft"
-    at = y0 - 0.06 * (x1 - x0)  # clear of the dimensions of a base at the edge
+    at = y0 - (CLEAR + 0.02) * (x1 - x0)
     sketch.add(
         Line(((x0, at - 0.0), (x0 + length, at)), "soft", 1.4),
         Text((x0 + length, at), f"{shown:.3g} {name}", 10, "soft", dx=5, dy=4),
