@@ -5,15 +5,6 @@ import os
 import sys
 from pathlib import Path
 
-# what is loaded at the start stays: looking through it for garbage on the way takes a tenth of the time
-gc.disable()
-gc.set_threshold(100_000, 50, 100)
-
-# the matrices of most checks are small: more threads only wait for each other
-os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-# nobody adds to the model from outside: looking for who might takes a while
-os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
-
 COMMANDS = (
     "check",
     "explain",
@@ -37,6 +28,17 @@ def has_display() -> bool:
     return any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
 
 
+def prepare() -> None:
+    """Before anything large is loaded."""
+    # what is loaded at the start stays: looking through it for garbage on the way takes a tenth of the time
+    gc.disable()
+    gc.set_threshold(100_000, 50, 100)
+    # the matrices of most checks are small: more threads only wait for each other
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    # nobody adds to the model from outside: looking for who might takes a while
+    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")
+
+
 def searching_again() -> None:
     """From now on garbage is looked for, in what comes."""
     if not gc.isenabled():
@@ -51,6 +53,7 @@ IN_WINDOW = "--window"
 def main() -> None:
     """Entry point. What is no plain way to a window is the command line's; a file that cannot be read too, unless it
     was called from a menu."""
+    prepare()
     words = sys.argv[1:]
     from_menu = words[:1] == [IN_WINDOW]
     words = words[from_menu:]
@@ -83,22 +86,19 @@ def asks_for_window(words: list[str]) -> bool:
 
 def _window(words: list[str], from_menu: bool) -> int | None:
     """The status with which it was closed; None where the file cannot be read and that is told elsewhere."""
+    from korbent.app.main import run
     from korbent.demo.starter import starter
     from korbent.files.project_file import ProjectFileError, load
 
-    path, said = Path(words[0]) if words and words != ["demo"] else None, ""
-    project = starter()
-    if path is not None:
-        try:
-            project = load(path)
-        except ProjectFileError as error:
-            if not from_menu:
-                return None
-            path, said = None, f"! {error}"
-    elif words:
+    if not words:
+        return run(starter(), None)
+    if words == ["demo"]:
         from korbent.demo.lindmere import lindmere
 
-        project = lindmere()
-    from korbent.app.main import run
-
-    return run(project, path, said)
+        return run(lindmere(), None)
+    path = Path(words[0])
+    try:
+        project = load(path)
+    except ProjectFileError as error:
+        return run(starter(), None, f"! {error}") if from_menu else None
+    return run(project, path)

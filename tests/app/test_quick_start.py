@@ -64,6 +64,15 @@ def test_the_window_is_there_before_what_checks_is_loaded() -> None:
     assert sorted(loaded & {*SELDOM, *LATER}) == []
 
 
+def test_garbage_is_left_alone_by_who_starts_the_program_only() -> None:
+    for text, searched in (
+        ("import korbent.cli, korbent.app.main", True),
+        ("import korbent.entry; korbent.entry.prepare()", False),
+        ("import korbent.entry; korbent.entry.prepare(); korbent.entry.searching_again()", True),
+    ):
+        loaded_by(f"{text}\nimport gc\nassert gc.isenabled() is {searched}")
+
+
 def test_every_signpost_leads_to_its_stop(qtbot: QtBot) -> None:
     session = Session(Project())
     for post in SIGNPOSTS:
@@ -125,6 +134,7 @@ def test_from_a_menu_what_is_wrong_is_told_in_the_window(
     broken = tmp_path / "broken.korbent"
     broken.write_text("{ not a project")
     monkeypatch.setattr(main, "run", run)
+    monkeypatch.setattr(entry, "prepare", lambda: None)
     monkeypatch.setattr(sys, "argv", ["korbent", "--window", str(broken)])
     with pytest.raises(SystemExit) as end:
         entry.main()
@@ -141,6 +151,7 @@ def test_a_fault_before_the_window_is_a_line_with_details(
         raise ZeroDivisionError("nothing there")
 
     monkeypatch.setattr(main, "run", broken)
+    monkeypatch.setattr(entry, "prepare", lambda: None)
     monkeypatch.setattr(sys, "argv", ["korbent", "demo"])
     with pytest.raises(SystemExit) as end:
         entry.main()
