@@ -19,7 +19,7 @@ def plan_of(count: int, combinations: int = 14, worst_water: bool = False) -> Pr
         points.append(point.replaced(name=name, x=point.x + 40.0 * (i // len(sources))))
         pads.append(source.replaced(name=f"P{i + 1}", load_point=name, width=round(source.width + 0.01 * (i % 7), 3)))
     kept = demo.actions.combinations
-    rest = tuple(c for c in kept if {"EQU", "UPL", "settlement long"} & set(c.serves))[-3:]
+    rest = tuple(c for c in kept if {"EQU", "UPL", "settlement_long"} & set(c.serves))[-3:]
     chosen = (*kept[:1], *kept[5 : 5 + combinations - 1 - len(rest)], *rest)
     if not worst_water:
         chosen = tuple(c.replaced(water="normal") if c.water == "worst" else c for c in chosen)

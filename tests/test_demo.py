@@ -51,7 +51,7 @@ def test_it_shows_something_of_each(demo: Project) -> None:
 
 def test_every_question_is_served(demo: Project) -> None:
     served = {s for c in demo.actions.combinations for s in c.serves}
-    assert {"allowable", "ultimate", "EQU", "UPL", "concrete", "settlement long"} <= served
+    assert {"allowable", "ultimate", "EQU", "UPL", "concrete", "settlement_long"} <= served
     assert {c.factor_set for c in demo.actions.combinations if "ultimate" in c.serves} == {"M1", "M2"}
     assert any(c.situation == "accidental" for c in demo.actions.combinations)
 
@@ -59,5 +59,5 @@ def test_every_question_is_served(demo: Project) -> None:
 def test_the_starter_has_its_combinations_ready() -> None:
     project = starter()
     served = {s for c in project.actions.combinations for s in c.serves}
-    assert {"allowable", "ultimate", "EQU", "UPL", "concrete", "settlement long"} <= served
+    assert {"allowable", "ultimate", "EQU", "UPL", "concrete", "settlement_long"} <= served
     assert project.settings.presumed_pressure

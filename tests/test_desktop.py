@@ -144,6 +144,7 @@ def test_the_package_asks_for_what_the_lock_holds() -> None:
         "pytest",
         "pytest-qt",
         "pytest-benchmark",
+        "babel",
         "hypothesis",
         "pypdf",
         "ruff",

@@ -64,3 +64,15 @@ def test_the_python_of_the_documentation_runs(capsys: pytest.CaptureFixture[str]
     for name in set(api.__all__) - {"Bearing", "Pressed"}:
         assert f"`{name}" in text or f"api.{name}" in text, name
     assert set(re.findall(r"api\.(\w+)", text)) <= {*api.__all__, "model"}
+
+
+def test_the_words_of_the_glossary_are_those_of_the_code() -> None:
+    source = "\n".join(p.read_text("utf-8") for p in (ROOT / "src").rglob("*.py"))
+    files = {p.name for p in (ROOT / "src").rglob("*.py")}
+    rows = [line.split("|") for line in (ROOT / "docs" / "glossary.md").read_text("utf-8").splitlines()]
+    named = [word for row in rows if len(row) == 6 for word in re.findall("`([^`]+)`", row[2])]
+    assert len(named) > 40
+    for word in named:
+        name = word.rpartition("/")[2]
+        known = name in files if name.endswith(".py") else re.search(rf"\b{name.rpartition('.')[2]}\b", source)
+        assert known, word

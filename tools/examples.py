@@ -5,6 +5,7 @@ import csv
 from pathlib import Path
 
 from korbent.core.model import Load
+from korbent.core.model.labels import label
 from korbent.core.model.sheets import SheetChoice
 from korbent.demo import lindmere
 from korbent.files.ags4 import write_ags4
@@ -45,7 +46,7 @@ def main() -> None:
                 writer.writerow(
                     [
                         p.name,
-                        p.kind,
+                        label(p.kind),
                         p.x,
                         p.y,
                         p.size_x,

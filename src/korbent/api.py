@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from korbent.core import model
-from korbent.core.bearing.methods import METHODS, Base
+from korbent.core.bearing.methods import METHODS, Footing
 from korbent.core.checks import CheckResult
 from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.flexure import required_steel
@@ -39,6 +39,7 @@ from korbent.core.working import SILENT, Recording
 from korbent.files.project_file import load, save
 from korbent.files.results_json import as_json
 from korbent.files.settlement_tables import as_values
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.core.bearing.as_strip import AsStrip
@@ -127,15 +128,15 @@ def bearing(
         ValueError: for another method, or friction in some values only.
     """
     if method not in METHODS:
-        raise ValueError(f"{method!r} is no method: {', '.join(METHODS)}")
+        raise ValueError(say("{method!r} is no method: {methods}", method=method, methods=", ".join(METHODS)))
     phi = np.deg2rad(np.asarray(friction_angle, dtype=float))
     if phi.any() and not phi.all():
-        raise ValueError("friction angles are all above zero (drained) or all zero (undrained)")
+        raise ValueError(say("friction angles are all above zero (drained) or all zero (undrained)"))
 
     def a(value: ArrayLike) -> Array:
         return np.asarray(value, dtype=float)
 
-    base = Base(
+    base = Footing(
         N=a(N),
         H_B=a(H_B),
         H_L=a(H_L),
@@ -217,7 +218,7 @@ def stress_below(
 def _standard(name: str) -> ConcreteStandard:
     found = standard_of(name, Settings())
     if found is None:
-        raise ValueError(f"{name!r} is no standard: {', '.join(NAMES)}")
+        raise ValueError(say("{name!r} is no standard: {names}", name=name, names=", ".join(NAMES)))
     return found
 
 
@@ -475,7 +476,7 @@ def envelope(
     from korbent.core.plasticity.bounds import NotSolvedError, bound
 
     if plane not in of.AXES:
-        raise ValueError(f"'{plane}' is not known; {', '.join(of.AXES)}")
+        raise ValueError(say("'{plane}' is not known; {axes}", plane=plane, axes=", ".join(of.AXES)))
     found = _strip_of(project, base, drainage, {**taken, "load": "all"})
     lower, upper = [], []
     level = not found.section.slope
@@ -529,7 +530,7 @@ def collapse(
     from korbent.core.plasticity.path import curve
 
     if shape not in ("rigid strip", "flexible strip", "circle"):
-        raise ValueError(f"'{shape}' is not known; rigid strip, flexible strip or circle")
+        raise ValueError(say("'{shape}' is not known; rigid strip, flexible strip or circle", shape=shape))
     found = _strip_of(project, base, drainage, {"load": "central", **taken})
     own = base_of(found, shape, reloading)  # type: ignore[arg-type]
     if isinstance(own, str):
@@ -563,17 +564,23 @@ def _strip_of(project: Project | str | Path, base: str, drainage: str, taken: Ma
     pad = next((x for x in own.pads if x.name == base), None)
     if pad is None:
         raise KeyError(
-            f"there is no foundation '{base}'; the project has: {', '.join(x.name for x in own.pads) or 'none'}"
+            say(
+                "there is no foundation '{base}'; the project has: {x}",
+                base=base,
+                x=", ".join(x.name for x in own.pads) or "none",
+            )
         )
     if drainage not in ("drained", "undrained"):
-        raise ValueError(f"'{drainage}' is not known; drained or undrained")
+        raise ValueError(say("'{drainage}' is not known; drained or undrained", drainage=drainage))
     known = {f.name: f for f in fields(Taken)}
     for name, value in taken.items():
         if name not in known:
-            raise ValueError(f"'{name}' is not known; {', '.join(known)}")
+            raise ValueError(say("'{name}' is not known; {known}", name=name, known=", ".join(known)))
         allowed = get_args(get_type_hints(Taken)[name])
         if allowed and str not in allowed and type(None) not in allowed and value not in allowed:
-            raise ValueError(f"{name} '{value}' is not known; {', '.join(map(str, allowed))}")
+            raise ValueError(
+                say("{name} '{value}' is not known; {map}", name=name, value=value, map=", ".join(map(str, allowed)))
+            )
     found = as_strip(own, pad, drainage, Taken(**taken))
     if isinstance(found, str):
         raise ValueError(f"{base}: {found}")
@@ -698,15 +705,23 @@ def plate(
     """
     for name, value in (("B", B), ("L", L), ("h", h), ("E", E), ("k", k)):
         if not value > 0:
-            raise ValueError(f"{name} is {value:g}: it must be more than 0")
+            raise ValueError(say("{name} is {value:g}: it must be more than 0", name=name, value=value))
     loads, holes = [tuple(map(float, c)) for c in columns], [tuple(map(float, o)) for o in openings]
     boxes = [(x - a / 2, x + a / 2, y - b / 2, y + b / 2) for x, y, a, b, _ in loads]
     for what, found in (("column", boxes), ("opening", holes)):
         for i, (x0, x1, y0, y1) in enumerate(found):
             if not (x0 < x1 and y0 < y1):
-                raise ValueError(f"{what} {i + 1} has no size")
+                raise ValueError(say("{what} {i} has no size", what=what, i=i + 1))
             if x0 < -B / 2 - 1e-9 or x1 > B / 2 + 1e-9 or y0 < -L / 2 - 1e-9 or y1 > L / 2 + 1e-9:
-                raise ValueError(f"{what} {i + 1} reaches over the edge, {B / 2:g} m and {L / 2:g} m from the middle")
+                raise ValueError(
+                    say(
+                        "{what} {i} reaches over the edge, {B:g} m and {L:g} m from the middle",
+                        what=what,
+                        i=i + 1,
+                        B=B / 2,
+                        L=L / 2,
+                    )
+                )
     cell = size or min(B, L) / 16
     mesh = mesh_of((-B / 2, B / 2, -L / 2, L / 2), boxes, holes, cell, min(cell, max(cell / 3, h / 3)))  # type: ignore[arg-type]
     count = len(mesh.elements)
@@ -740,7 +755,7 @@ def _raft(project: Project | str | Path, base: str) -> tuple[Project, Pad]:
     whole = _project(project)
     pad = whole.pad(base)
     if pad.plate is None:
-        raise ValueError(f"{base} is no raft")
+        raise ValueError(say("{base} is no raft", base=base))
     return whole, pad
 
 
@@ -825,7 +840,7 @@ def strap(project: Project | str | Path, name: str) -> dict[str, Any]:
         raise KeyError(name)
     found = along_strap(whole, whole.pad(tie.edge))
     if found is None:
-        raise ValueError(f"{name}: no combination serves 'concrete'")
+        raise ValueError(say("{name}: no combination serves 'concrete'", name=name))
     looks = compared(whole, tie)
     if isinstance(looks, str) or isinstance(looks.plates, str) or found.other is None:
         why = looks if isinstance(looks, str) else looks.plates

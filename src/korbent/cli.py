@@ -24,13 +24,14 @@ from korbent.demo import lindmere
 from korbent.entry import COMMANDS, fault_told, has_display
 from korbent.files.project_file import ProjectFileError, load, save
 from korbent.files.results_json import as_json
+from korbent.words import say
 
 app = typer.Typer(
     add_completion=False,
     no_args_is_help=False,
     pretty_exceptions_enable=False,
     rich_markup_mode=None,
-    help="Bearing, settlement, stability and concrete of shallow foundations. Without a command: the window.",
+    help=say("Bearing, settlement, stability and concrete of shallow foundations. Without a command: the window."),
 )
 
 File = Annotated[Path, typer.Argument(help="a .korbent project file")]
@@ -75,20 +76,22 @@ def _row(check: CheckResult, project: Project) -> str:
         numbers = f"{show(check.demand, check.check.unit, 'metric')} {check.check.unit}"
     message = check.message if check.state is not State.HOLDS else ""
     return (
-        f"{check.foundation:6} {check.check.title:26} {ratio}  {check.state.value:20} {numbers:26} "
+        f"{check.foundation:6} {check.check.title:26} {ratio}  {check.state.word:20} {numbers:26} "
         f"{check.combination:10} {message}"
     ).rstrip()
 
 
 def _verdict(results: Results) -> str:
     if results.holds:
-        return "All checks hold."
+        return say("All checks hold.")
     worst = results.worst()
     if not results.all_checks:
-        return "Nothing to check: the project has no column, no foundation and no settlement mark."
+        return say("Nothing to check: the project has no column, no foundation and no settlement mark.")
     count = sum(not c.state.is_good for c in results.all_checks)
-    text = f"{count} of {len(results.all_checks)} do not hold."
-    return text + (f" Worst: {worst.foundation}, {worst.check.title}." if worst else "")
+    text = say("{count} of {all_checks} do not hold.", count=count, all_checks=len(results.all_checks))
+    return text + (
+        say(" Worst: {foundation}, {title}.", foundation=worst.foundation, title=worst.check.title) if worst else ""
+    )
 
 
 @app.command()
@@ -101,10 +104,16 @@ def explain(
     project = _load(file)
     names = [p.name for p in project.pads]
     if foundation not in names:
-        fail(f"there is no foundation '{foundation}'; the project has: {', '.join(names) or 'none'}")
+        fail(
+            say(
+                "there is no foundation '{foundation}'; the project has: {names}",
+                foundation=foundation,
+                names=", ".join(names) or "none",
+            )
+        )
     found = working(project, project.pad(foundation), _check_named(check))
     if isinstance(found, CheckResult):
-        typer.echo(f"{found.check.title}: {found.state.value}: {found.message}")
+        typer.echo(f"{found.check.title}: {found.state.word}: {found.message}")
     else:
         typer.echo(working_text(found))
 
@@ -114,8 +123,12 @@ def working_text(found: Working) -> str:
     result = found.result
     head = f"{result.foundation}: {result.check.title} ({result.check.reference})"
     if result.combination:
-        head += f", combination {result.combination}"
-    lines = [head, f"state: {result.state.value}" + (f" – {result.message}" if result.message else ""), ""]
+        head += say(", combination {combination}", combination=result.combination)
+    lines = [
+        head,
+        say("state: {state}", state=result.state.word) + (f" – {result.message}" if result.message else ""),
+        "",
+    ]
     lines += [line.text() for line in found.lines()]
     return "\n".join(lines)
 
@@ -128,7 +141,7 @@ def _check_named(text: str) -> str:
     near = [name for name in CHECKS if name.startswith(wanted)]
     if len(near) == 1:
         return near[0]
-    fail(f"there is no check '{text}'; known: {', '.join(CHECKS)}")
+    fail(say("there is no check '{text}'; known: {checks}", text=text, checks=", ".join(CHECKS)))
 
 
 @app.command()
@@ -143,12 +156,16 @@ def report(
     project = _load(file)
     names = [p.name for p in project.pads]
     if base and base not in names:
-        fail(f"there is no foundation '{base}'; the project has: {', '.join(names) or 'none'}")
+        fail(
+            say(
+                "there is no foundation '{base}'; the project has: {names}", base=base, names=", ".join(names) or "none"
+            )
+        )
     try:
         pages = write_base(project, base, out) if base else write_report(project, out)
     except OSError as error:
-        fail(f"{out}: the report was not written: {error.strerror or error}")
-    typer.echo(f"{out}: {pages} pages")
+        fail(say("{out}: the report was not written: {why}", out=out, why=error.strerror or error))
+    typer.echo(say("{out}: {pages} pages", out=out, pages=pages))
 
 
 @app.command()
@@ -176,11 +193,17 @@ def sheets(
     try:
         written = write_set(project, chosen, out, kinds, before)
     except OSError as error:
-        fail(f"{error.filename or out}: the sheets were not written: {error.strerror or error}")
+        fail(
+            say(
+                "{filename}: the sheets were not written: {why}",
+                filename=error.filename or out,
+                why=error.strerror or error,
+            )
+        )
     for path in written:
         typer.echo(path)
     if not written:
-        fail(f"nothing of the set '{chosen.name}' is written as {', '.join(kinds)}")
+        fail(say("nothing of the set '{chosen}' is written as {kinds}", chosen=chosen.name, kinds=", ".join(kinds)))
 
 
 @app.command()
@@ -211,8 +234,14 @@ def schedule(
     try:
         count = write_schedule(_load(file), out)
     except (OSError, ValueError) as error:
-        fail(f"{out}: the schedule was not written: {getattr(error, 'strerror', None) or error}")
-    typer.echo(f"{out}: {count} marks")
+        fail(
+            say(
+                "{out}: the schedule was not written: {getattr}",
+                out=out,
+                getattr=getattr(error, "strerror", None) or error,
+            )
+        )
+    typer.echo(say("{out}: {count} marks", out=out, count=count))
 
 
 @app.command()
@@ -230,34 +259,59 @@ def settlement(
     from korbent.files.settlement_tables import write_settlement
 
     if not 0.0 < degree < 1.0:
-        fail(f"--degree {degree:g}: a degree lies between 0 and 1, such as 0.9")
+        fail(say("--degree {degree:g}: a degree lies between 0 and 1, such as 0.9", degree=degree))
     project = _load(file)
     _, known = points(project)
     if point and point not in [own.name for own in known]:
         fail(
-            f"there is no foundation or mark '{point}'; the project has: {', '.join(own.name for own in known) or 'none'}"
+            say(
+                "there is no foundation or mark '{point}'; the project has: {own}",
+                point=point,
+                own=", ".join(own.name for own in known) or "none",
+            )
         )
     for own in known:
         if point and own.name != point:
             continue
         if own.why:
-            typer.echo(f"{own.name:8} cannot be done: {own.why}")
+            typer.echo(say("{own:8} cannot be done: {why}", own=own.name, why=own.why))
             continue
         days = own.time_to(degree) if level is None else own.time_at_level(degree, level)
-        when = f"{days:.1f} days" if days < float("inf") else "never"
+        when = say("{days:.1f} days", days=days) if days < float("inf") else "never"
         several = own.crossings(degree) if level is None else ()
-        more = f" (passed before: {', '.join(f'{d:.1f}' for d in several[:-1])})" if len(several) > 1 else ""
-        where = "" if level is None else f" at {level:+.2f} m"
+        more = (
+            say(" (passed before: {value})", value=", ".join(f"{d:.1f}" for d in several[:-1]))
+            if len(several) > 1
+            else ""
+        )
+        where = "" if level is None else say(" at {level:+.2f} m", level=level)
         typer.echo(
-            f"{own.name:8} {1000 * own.final:8.2f} mm in the end: at once {1000 * own.final_immediate:.2f}, primary "
-            f"{1000 * (own.final_primary - own.final_immediate):.2f}, creep {1000 * own.final_creep:.2f}; {100 * degree:.0f} %{where}: {when}{more}"
+            say(
+                "{own:8} {final:8.2f} mm in the end: at once {final_immediate:.2f}, primary "
+                "{final_primary:.2f}, creep {final_creep:.2f}; {degree:.0f} %{where}: {when}{more}",
+                own=own.name,
+                final=1000 * own.final,
+                final_immediate=1000 * own.final_immediate,
+                final_primary=1000 * (own.final_primary - own.final_immediate),
+                final_creep=1000 * own.final_creep,
+                degree=100 * degree,
+                where=where,
+                when=when,
+                more=more,
+            )
         )
     if out is not None:
         try:
             count = write_settlement(project, out)
         except (OSError, ValueError) as error:
-            fail(f"{out}: the tables were not written: {getattr(error, 'strerror', None) or error}")
-        typer.echo(f"{out}: {count} points")
+            fail(
+                say(
+                    "{out}: the tables were not written: {getattr}",
+                    out=out,
+                    getattr=getattr(error, "strerror", None) or error,
+                )
+            )
+        typer.echo(say("{out}: {count} points", out=out, count=count))
 
 
 @app.command()
@@ -315,9 +369,9 @@ def strip(
     from korbent import api
 
     if (file is None) != (not base):
-        fail("--base needs a project file" if file is None else "name the foundation of the file with --base")
+        fail(say("--base needs a project file") if file is None else say("name the foundation of the file with --base"))
     if file is None and (curve or envelope or situations):
-        fail("--curve, --envelope and --situations need a project file and --base")
+        fail(say("--curve, --envelope and --situations need a project file and --base"))
     taken: dict[str, Any] = {"across": across, "underside": underside, "strengths": strengths, "psi": psi}
     way = "undrained" if undrained else "drained"
     text: Callable[[dict[str, Any]], str] = strip_text
@@ -360,7 +414,10 @@ def strip(
 
 def situations_text(found: dict[str, Any]) -> str:
     """Every situation between its bounds."""
-    lines = [f"{'combination':24} {'pressure':>12} {'from below':>12} {'from above':>12} {'ratio':>7}"]
+    lines = [
+        f"{say('combination'):24} {say('pressure'):>12} {say('from below'):>12} {say('from above'):>12} "
+        f"{say('ratio'):>7}"
+    ]
     for row in found["situations"]:
         if row["why"]:
             lines.append(f"{row['situation']:24} {row['why']}")
@@ -375,7 +432,7 @@ def curve_text(found: dict[str, Any]) -> str:
     tilts = any(p["tilt"] or p["slide"] for p in found["points"])
     lines = [
         str(found["said"]),
-        f"{'settlement':>12} {'pressure':>12}" + f" {'tilt':>9} {'slides':>12}" * tilts,
+        f"{say('settlement'):>12} {say('pressure'):>12}" + f" {say('tilt'):>9} {say('slides'):>12}" * tilts,
     ]
     lines += [
         f"{1000 * p['settlement']:9.2f} mm {p['pressure']:8.1f} kPa"
@@ -383,18 +440,32 @@ def curve_text(found: dict[str, Any]) -> str:
         for p in found["points"]
     ]
     settled = found["settlement"]
-    under = f"{1000 * settled:.1f} mm" if settled is not None else "beyond collapse"
+    under = f"{1000 * settled:.1f} mm" if settled is not None else say("beyond collapse")
     return "\n".join(
         [
             *lines,
-            f"collapse at {found['limit']:.1f} kPa; under {found['pressure']:.1f} kPa (combination {found['situation']}): {under}",
+            say(
+                "collapse at {found:.1f} kPa; under {pressure:.1f} kPa (combination {situation}): {under}",
+                found=found["limit"],
+                pressure=found["pressure"],
+                situation=found["situation"],
+                under=under,
+            ),
         ]
     )
 
 
 def envelope_text(found: dict[str, Any]) -> str:
     """Both bounds along each ray."""
-    lines = [str(found["said"]), f"{'V':>10} {'H':>10} {'M':>10}   from below;  from above, kN/m and kNm/m"]
+    lines = [
+        str(found["said"]),
+        say(
+            "{value:>10} {value_2:>10} {value_3:>10}   from below;  from above, kN/m and kNm/m",
+            value="V",
+            value_2="H",
+            value_3="M",
+        ),
+    ]
     for low, high in zip(found["lower"], found["upper"]):
         lines.append(" ".join(f"{v:10.1f}" for v in low) + "   " + " ".join(f"{v:10.1f}" for v in high))
     return "\n".join(lines)
@@ -405,20 +476,22 @@ def strip_text(found: dict[str, object]) -> str:
     low, high = found["lower"], found["upper"]
     lines = [str(found["said"])] if "said" in found else []
     if isinstance(found["exact"], float):
-        lines.append(f"exact                {found['exact']:10.2f} kPa")
+        lines.append(say("exact                {found:10.2f} kPa", found=found["exact"]))
     if isinstance(low, float) and isinstance(high, float):
         middle = (low + high) / 2
         lines += [
-            f"lower bound          {low:10.2f} kPa",
-            f"upper bound          {high:10.2f} kPa",
-            f"middle               {middle:10.2f} kPa  ±{(high - low) / (high + low):.1%}",
+            say("lower bound          {low:10.2f} kPa", low=low),
+            say("upper bound          {high:10.2f} kPa", high=high),
+            say(
+                "middle               {middle:10.2f} kPa  ±{high:.1%}", middle=middle, high=(high - low) / (high + low)
+            ),
         ]
         methods = found.get("methods")
         for name, value in methods.items() if isinstance(methods, dict) else ():
             outside = value / high - 1 if value > high else value / low - 1 if value < low else 0.0
-            where = f"{outside:+.1%} outside" if outside else "within the bracket"
+            where = say("{outside:+.1%} outside", outside=outside) if outside else say("within the bracket")
             lines.append(f"{name:20} {value:10.2f} kPa  {where}")
-    return "\n".join(lines) or "there is no exact value: ask for bounds"
+    return "\n".join(lines) or say("there is no exact value: ask for bounds")
 
 
 @app.command()
@@ -463,7 +536,7 @@ def write_example(out: Path) -> None:
     written += [f"{name}-bars.xlsx" for name in ("lindmere", *others)]
     written += [f"sheets/{path.name}" for path in (*sheets_of, *calculation_of)]
     written += [path.name for path in pictures(project, out, pad="P11")]
-    typer.echo(f"written to {out.resolve()}: {', '.join(written)}")
+    typer.echo(say("written to {resolve}: {written}", resolve=out.resolve(), written=", ".join(written)))
 
 
 @app.command()
@@ -478,7 +551,7 @@ def verify(
 
     chosen = tuple(case for case in CASES if only.lower() in case.name.lower())
     if not chosen:
-        typer.echo(f"no reference case has {only!r} in its name", err=True)
+        typer.echo(say("no reference case has {only!r} in its name", only=only), err=True)
         raise typer.Exit(2)
     found = outcomes(chosen)
     typer.echo(as_text(found))
@@ -488,7 +561,7 @@ def verify(
     try:
         target.write_text(as_markdown(found), encoding="utf-8")
     except OSError as error:
-        typer.echo(f"{target} was not written: {error.strerror or error}", err=True)
+        typer.echo(say("{target} was not written: {why}", target=target, why=error.strerror or error), err=True)
     raise typer.Exit(0 if all(o.within for o in found) else 1)
 
 
@@ -496,7 +569,7 @@ def verify(
 def demo() -> None:
     """Open the demo project; without a display, write the full example instead."""
     if not has_display():
-        typer.echo("korbent: no display here, so the example is written instead of opening a window.")
+        typer.echo(say("korbent: no display here, so the example is written instead of opening a window."))
         write_example(Path("korbent-example"))
         return
     _window(lindmere(), None)
@@ -522,12 +595,15 @@ def install() -> None:
     try:
         made = put(_command(), data_home(), Path.home() / PROGRAMS, lambda line: typer.echo(line, err=True))
     except OSError as error:
-        fail(f"{error.filename}: not installed: {error.strerror or error}")
+        fail(say("{filename}: not installed: {why}", filename=error.filename, why=error.strerror or error))
     for path in made:
         typer.echo(path)
     folder = str(Path.home() / PROGRAMS)
     if folder not in os.environ.get("PATH", "").split(os.pathsep):
-        typer.echo(f"{folder} is not among the folders of commands (PATH) yet: a new login may be needed", err=True)
+        typer.echo(
+            say("{folder} is not among the folders of commands (PATH) yet: a new login may be needed", folder=folder),
+            err=True,
+        )
 
 
 @app.command()
@@ -546,7 +622,7 @@ def open_(file: Annotated[Path | None, typer.Argument()] = None) -> None:
     from korbent.demo.starter import starter
 
     if not has_display():
-        fail("korbent: no display here. 'check', 'explain', 'report', 'example' and 'verify' work without one.")
+        fail(say("korbent: no display here. 'check', 'explain', 'report', 'example' and 'verify' work without one."))
     if file is None:
         _window(starter(), None)
     else:
@@ -569,9 +645,19 @@ def main(arguments: list[str] | None = None) -> None:
         from korbent.desktop.manual import commands, examples_text
 
         lines = "\n".join(f"  {name:12}{(one.help or '').splitlines()[0]}" for name, one in commands())
-        typer.echo(f"Korbent {__version__}: bearing, settlement, stability and concrete of shallow foundations.\n")
         typer.echo(
-            f"korbent [FILE], or korbent COMMAND; korbent COMMAND --help says more.\n\nCommands\n{lines}\n\nExamples\n{examples_text()}"
+            say(
+                "Korbent {version}: bearing, settlement, stability and concrete of shallow foundations.\n",
+                version=__version__,
+            )
+        )
+        typer.echo(
+            say(
+                "korbent [FILE], or korbent COMMAND; korbent COMMAND --help says "
+                "more.\n\nCommands\n{lines}\n\nExamples\n{examples_text}",
+                lines=lines,
+                examples_text=examples_text(),
+            )
         )
         return
     if not words or (words[0] not in COMMANDS and not words[0].startswith("-")):

@@ -51,7 +51,7 @@ def main() -> None:
 
     Thread(target=listen, daemon=True).start()
 
-    def say(*message: Any) -> None:
+    def tell(*message: Any) -> None:
         out.write(framed(message))
         out.flush()
 
@@ -59,11 +59,11 @@ def main() -> None:
         _, number, name, args = job
         try:
             result = JOBS[name](
-                *args, told=lambda *what, n=number: say("told", n, what), stop=lambda n=number: n in left
+                *args, told=lambda *what, n=number: tell("told", n, what), stop=lambda n=number: n in left
             )
-            say("done", number, result)
+            tell("done", number, result)
         except Exception as error:
-            say("failed", number, f"{type(error).__name__}: {error}\n{traceback.format_exc()}")
+            tell("failed", number, f"{type(error).__name__}: {error}\n{traceback.format_exc()}")
         left.discard(number)
 
 

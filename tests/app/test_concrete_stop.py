@@ -126,7 +126,7 @@ def test_what_a_proposal_may_do_is_clicked_through(window: MainWindow, qtbot: Qt
     for _ in range(3):
         qtbot.mouseClick(hold, LEFT)
         seen.append((hold.text(), session.project.pad("P7").reinforcement.hold_of("bottom_x")))
-    assert seen == [("at least", "at least"), ("free", "free"), ("pinned", "pinned")]
+    assert seen == [("at least", "at_least"), ("free", "free"), ("pinned", "pinned")]
     assert not session.project.pad("P7").reinforcement.held
 
 

@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from korbent.app.stops.base import Choice, Pane
+from korbent.app.stops.stop import Choice, Pane
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
 from tests.app.test_window import opened

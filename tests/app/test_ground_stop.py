@@ -13,6 +13,7 @@ from korbent.app.stops.ground import GroundStop
 from korbent.app.style import load_fonts
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
+from korbent.core.model.labels import label
 from korbent.demo import lindmere
 
 LEFT = Qt.MouseButton.LeftButton
@@ -128,15 +129,15 @@ def test_a_section_shows_units_holes_and_pads(demo: Project) -> None:
     from korbent.drawing.ground_section import ground_section
     from korbent.drawing.primitives import Polygon
 
-    for how in ("nearest", "distance-weighted", "triangulated"):
+    for how in ("nearest", "distance_weighted", "triangulated"):
         project = demo.replaced(ground=demo.ground.replaced(interpolation=how))
         drawing = ground_section(project, ((-2.0, 19.2), (34.0, 19.2)))
         texts = list(drawing.texts)
         assert {"P1", "P2", "P3", "P4", "P5"} <= set(texts)
         assert any(t.startswith("BH1") for t in texts)
-        assert any((how if how != "nearest" else "of the nearest borehole") in t for t in texts)
+        assert any((label(how) if how != "nearest" else "of the nearest borehole") in t for t in texts)
         patterns = {s.pattern for s in drawing.shapes if isinstance(s, Polygon) and s.pattern}
-        assert patterns == {"made ground", "sand", "clay", "silt", "gravel"}
+        assert patterns == {"made_ground", "sand", "clay", "silt", "gravel"}
 
 
 def test_oedometer_results_go_to_the_soil(window: MainWindow, qtbot: QtBot) -> None:
@@ -336,12 +337,12 @@ def test_lindmere_enters_an_empty_project_in_25_actions(
     act.click("deck-levels")
     table = next(p for p in window.stop.panels if p.spec.name == "levels")
     labels = [row[0] for row in table.model.rows]
-    for label, block in (
+    for name, block in (
         ("Excavated, formation", "2.0\n3.30"),
         ("Backfill above the bases", "Granular backfill\n18.5\n20.4"),
     ):
         QGuiApplication.clipboard().setText(block)
-        index = table.model.index(labels.index(label), 1)
+        index = table.model.index(labels.index(name), 1)
         act.count += 1
         qtbot.mouseClick(table.view.viewport(), LEFT, pos=table.view.visualRect(index).center())
         act.key(table.view, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)

@@ -6,7 +6,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
-from korbent.app.help_panel import OF_STOPS, SIZES, topic_at
+from korbent.app.help_panel import SIZES, heading_of, topic_at
 from korbent.app.size_strip import LABELS
 from korbent.app.window import MainWindow
 from korbent.core.checks import CHECKS
@@ -42,7 +42,7 @@ def test_every_check_has_words_and_paragraphs_of_the_theory() -> None:
 
 def test_every_stop_has_a_section_of_the_guide(window: MainWindow) -> None:
     for stop in window.stops:
-        heading = OF_STOPS.get(stop.title, stop.title)
+        heading = heading_of(stop.place)
         assert docs.section("guide", heading), heading
 
 

@@ -126,7 +126,7 @@ def test_a_key_meets_tables_that_are_up_to_date(window: MainWindow, qtbot: QtBot
 def test_what_was_said_after_a_change_stays_said(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.edit(("settings", "concrete_weight"), 25.5)
-    session.say("read this")
+    session.announce("read this")
     qtbot.waitUntil(lambda: session._untold is None)
     assert window.message.text() == "read this"
 

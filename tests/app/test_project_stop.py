@@ -6,10 +6,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLineEdit, QListWidget
 from pytestqt.qtbot import QtBot
 
-from korbent.app.places import OF_TABLES
 from korbent.app.remedies import _REMEDIES, TITLES, remedy
 from korbent.app.stops.plan import PlanStop
 from korbent.app.stops.project import ProjectStop
+from korbent.app.tables.titles import OF_TABLES
 from korbent.app.window import MainWindow
 from korbent.core.checks import State
 from korbent.core.model import Project, edited

@@ -12,7 +12,7 @@ from korbent import entry
 from korbent.app import main
 from korbent.app.session import Session
 from korbent.app.stops import RAIL, SIGNPOSTS
-from korbent.app.stops.base import Stop
+from korbent.app.stops.stop import Stop
 from korbent.app.window import MainWindow
 from korbent.core.evaluate import evaluate
 from korbent.core.model import Project

@@ -152,7 +152,7 @@ def test_work_that_is_not_saved_stays(
 def test_messages_are_logged(demo: Project) -> None:
     path = begin_log()
     try:
-        Session(demo).say("! something is wrong here")
+        Session(demo).announce("! something is wrong here")
         assert "something is wrong here" in path.read_text()
     finally:
         log = logging.getLogger("korbent")

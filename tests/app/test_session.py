@@ -10,7 +10,7 @@ import pytest
 
 from korbent.app.session import Session
 from korbent.core.model import Project, value_at
-from korbent.core.model.base import Frozen
+from korbent.core.model.frozen import Frozen
 from korbent.files.project_file import load
 from tests.conftest import THOROUGH
 
@@ -100,14 +100,14 @@ def test_listeners_hear_of_changes(session: Session) -> None:
     assert heard == ["P3", "P3"]
     messages: list[str] = []
     session.listen(lambda _: messages.append(session.message), "said")
-    session.say("hello")
+    session.announce("hello")
     assert messages == ["hello"]
     assert len(heard) == 2
     every: list[str] = []
     session.listen(lambda event: every.append(event.kind))
     session.select_check("punching")
     session.select("P5")
-    session.say("there")
+    session.announce("there")
     assert every == ["looked", "changed", "said"]
     session.forget_listeners()
     session.select("P6")

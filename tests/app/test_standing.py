@@ -137,7 +137,7 @@ def test_they_stand_around_none_in_the_middle() -> None:
 
 
 def test_they_need_a_plate_that_is_large_enough() -> None:
-    point = LoadPoint(name="S", kind="steel column", x=0, y=0, size_x=0.2, size_y=0.2, level=0.0)
+    point = LoadPoint(name="S", kind="steel_column", x=0, y=0, size_x=0.2, size_y=0.2, level=0.0)
     with pytest.raises(ValidationError, match="give its sizes first"):
         point.replaced(anchors=BOLTS)
     with pytest.raises(ValidationError, match="reach over the base plate"):

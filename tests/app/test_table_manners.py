@@ -243,7 +243,7 @@ def test_stated_totals_are_compared(window: MainWindow, qtbot: QtBot) -> None:
 def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     window.keep_template("EN pads")
     window.session.saved = window.session.project
-    entries = dict(window.beginnings())
+    entries = {one.text: one.begin for one in window.beginnings()}
     entries["Template: EN pads"]()
     project = window.session.project
     assert project.settings == demo.settings
@@ -259,7 +259,7 @@ def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot
 
 @pytest.mark.long
 def test_both_demos_and_both_beginnings_open(window: MainWindow, qtbot: QtBot) -> None:
-    entries = dict(window.beginnings())
+    entries = {one.text: one.begin for one in window.beginnings()}
     for name in (
         "Empty: metric, EN 1997 and EN 1992",
         "Empty: US customary, ASCE 7",

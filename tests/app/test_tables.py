@@ -106,7 +106,7 @@ def test_factors_enter_and_leave_a_combination(app: QApplication, demo: Project)
     assert put(table, 0, "W+x", "")
     assert "W+x" not in table.session.project.actions.combinations[0].factors
     assert put(table, 0, "Serves", "allowable, settlement long")
-    assert table.session.project.actions.combinations[0].serves == ("allowable", "settlement long")
+    assert table.session.project.actions.combinations[0].serves == ("allowable", "settlement_long")
     assert not put(table, 0, "No.", "2")
     assert "used 2 times" in table.wrong[(0, 0)][1]
 

@@ -55,7 +55,7 @@ def test_a_wrong_cell_keeps_what_was_typed_and_changes_nothing(window: MainWindo
         ("loads", 0, "V", "many", "not a number"),
         ("loads", 0, "Case", "Q", "label"),
         ("combinations", 0, "Serves", "beauty", "allowable"),
-        ("combinations", 5, "Serves", "ultimate, nothing", "input should be"),
+        ("combinations", 5, "Serves", "ultimate, nothing", "not one of"),
         ("pads", 0, "Bottom x", "thick", "diameter at spacing"),
         ("pads", 0, "Pedestal", "0.6", "sizes and level"),
         ("pads", 0, "Worst", "0.1", "result"),
@@ -74,7 +74,7 @@ def test_wrong_entries_say_what_is_wrong(
     says: str,
 ) -> None:
     window = kept_open
-    window.session.say("")
+    window.session.announce("")
     found = panel(window, table)
     type_into(qtbot, found, row, column, text) if text else found.model.setData(
         found.model.index(row, [c.title for c in found.model.columns].index(column)), text
@@ -224,7 +224,7 @@ def test_the_rules_as_a_table_with_values_of_an_annex(window: MainWindow, qtbot:
     qtbot.mouseClick(dialog.findChild(QPushButton, "rules-generate"), LEFT)
     actions = window.session.project.actions
     assert dict(actions.rule_values) == {"psi2 B": 0.6}
-    assert any(c.name == "G + 0.6 Q" and "settlement long" in c.serves for c in actions.combinations)
+    assert any(c.name == "G + 0.6 Q" and "settlement_long" in c.serves for c in actions.combinations)
     # the standard's again
     qtbot.mouseClick(found.findChild(QPushButton, "show-rules"), LEFT)
     qtbot.mouseClick(bar.dialog.standard, LEFT)

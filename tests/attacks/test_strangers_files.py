@@ -22,7 +22,7 @@ from korbent.app.background import Job
 from korbent.app.canvas import DrawingView
 from korbent.core.evaluate import evaluate
 from korbent.core.model import LoadCase, Project, Soil, Title, edited
-from korbent.core.model.base import cleaned
+from korbent.core.model.frozen import cleaned
 from korbent.demo import coombe, lindmere, redstem
 from korbent.files.ags4 import Ags4Error, read_ags4
 from korbent.files.faults import Guard, kept

@@ -142,11 +142,11 @@ def test_geometry_of_candidates() -> None:
 @pytest.mark.parametrize(
     ("kind", "turn", "face"),
     [
-        ("concrete column", 0.0, (0.4, 0.6)),
-        ("concrete column", 90.0, (0.6, 0.4)),
-        ("concrete column", 45.0, (0.24**0.5, 0.24**0.5)),
-        ("steel column", 0.0, (0.45, 0.65)),
-        ("masonry wall", 0.0, (0.2, 0.6)),
+        ("concrete_column", 0.0, (0.4, 0.6)),
+        ("concrete_column", 90.0, (0.6, 0.4)),
+        ("concrete_column", 45.0, (0.24**0.5, 0.24**0.5)),
+        ("steel_column", 0.0, (0.45, 0.65)),
+        ("masonry_wall", 0.0, (0.2, 0.6)),
     ],
 )
 def test_where_the_critical_sections_start(kind: str, turn: float, face: tuple[float, float]) -> None:

@@ -23,7 +23,7 @@ def test_bands_see_the_concentration_near_an_edge() -> None:
     """Partial contact over a corner: the greatest band against a sum over fine cells."""
     load = Load(V=300.0, Hx=60.0, Hy=30.0, Mx=-120.0, My=150.0)
     project = by(load=load)
-    whole = edited(project, ("settings", "flexure_bands"), "whole width")
+    whole = edited(project, ("settings", "flexure_bands"), "whole_width")
     assert (check(project, "bottom-x").demand or 0) > 1.2 * (check(whole, "bottom-x").demand or 0)
     found = working(project, project.pads[0], "bottom-x")
     moment = next(s for s in found.recording.steps if s.symbol == "m_band" and "+x" in s.scope)  # type: ignore[union-attr]
@@ -52,7 +52,7 @@ def test_the_mean_of_all_bands_is_the_whole_width(sx: float, sy: float, count: i
         along = steel_along(project, pad, "bottom", axis)
         assert along is not None
         assert len(along.required) == len(along.at) == len(along.borders) - 1
-    whole = edited(project, ("settings", "flexure_bands"), "whole width")
+    whole = edited(project, ("settings", "flexure_bands"), "whole_width")
     for name in ("bottom-x", "bottom-y"):
         assert (check(project, name).demand or 0) >= (check(whole, name).demand or 0) - 1e-9
 

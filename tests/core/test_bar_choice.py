@@ -172,7 +172,7 @@ def test_free_bars_are_chosen_with_the_size(demo: Project) -> None:
 
 @pytest.mark.long
 def test_bars_held_at_least_never_get_less(demo: Project) -> None:
-    project = held(demo, "at least", "P12")
+    project = held(demo, "at_least", "P12")
     before = project.pad("P12").reinforcement.bottom_x
     found = proposal(project, [project.pad("P12")], "volume")
     chosen = found.bars["bottom_x"]

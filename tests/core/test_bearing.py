@@ -114,7 +114,7 @@ def test_presumed_pressure_gross_net_peak_and_effective() -> None:
     net = (
         evaluate(edited(project, ("settings", "presumed_basis"), "net")).pads[0].check("presumed-pressure").demand or 0
     )
-    uniform = edited(project, ("settings", "presumed_compares"), "effective area")
+    uniform = edited(project, ("settings", "presumed_compares"), "effective_area")
     effective = evaluate(uniform).pads[0].check("presumed-pressure").demand or 0
     assert peak - net == pytest.approx(1.2 * 18)
     assert effective < peak

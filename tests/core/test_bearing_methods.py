@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from korbent.core.bearing.methods import METHODS, Base, Method, hansen, meyerhof, terzaghi, vesic
+from korbent.core.bearing.methods import METHODS, Footing, Method, hansen, meyerhof, terzaghi, vesic
 from korbent.core.working import Array, Recording
 
 THIRTY = math.radians(30)
@@ -18,7 +18,7 @@ def a(value: float) -> Array:
     return np.array([[value]])
 
 
-def base(**changes: float) -> Base:
+def base(**changes: float) -> Footing:
     values: dict[str, float] = {
         "N": 900.0,
         "H_B": 0.0,
@@ -34,7 +34,7 @@ def base(**changes: float) -> Base:
         "slope": 0.0,
         "circle": 0.0,
     }
-    return Base(**{k: a(v) for k, v in (values | changes).items()})
+    return Footing(**{k: a(v) for k, v in (values | changes).items()})
 
 
 def value(found: object) -> float:

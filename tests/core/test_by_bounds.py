@@ -49,7 +49,7 @@ def test_the_lower_bound_stands_in_the_place_of_the_formula(few: None, pushed: f
     assert formula.state is State.NOT_APPLICABLE
     assert "that by bounds" in formula.message
     assert found.state in (State.HOLDS, State.FAILS, State.WARNS)
-    by_formula = of(edited(project, ("settings", "strip_resistance"), "a method"), "resistance-drained")
+    by_formula = of(edited(project, ("settings", "strip_resistance"), "method"), "resistance-drained")
     assert by_formula.ratio is not None
     assert found.ratio == pytest.approx(by_formula.ratio, rel=0.6)
     assert found.demand / found.capacity == pytest.approx(found.ratio, rel=1e-9)

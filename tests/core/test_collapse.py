@@ -277,3 +277,11 @@ def test_a_base_of_a_project_has_its_curve() -> None:
         limits.append(found.limit)
     # a circle bears more per area than a strip
     assert limits[1] > limits[0]
+
+
+@pytest.mark.parametrize("after", [0, 1, 2])
+def test_a_curve_that_nobody_waits_for_ends_where_it_is(after: int) -> None:
+    asked = iter(range(after))
+    found = curve(CLAY, 60, stop=lambda: next(asked, None) is None, mesh=first_mesh_of(CLAY))
+    assert 1 <= len(found.points) <= after + 1
+    assert found.points[0].settlement == 0.0

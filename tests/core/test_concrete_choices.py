@@ -62,7 +62,7 @@ def test_the_section_may_lie_within_the_column() -> None:
     load = Load(V=900.0)
     net = (900 - 18 * 0.7 * 0.16) / 4.8
     for standard, lever in ((EN, 0.86), (AS, 0.86), (ACI, 0.8)):
-        project = by(standard, {"flexure_section": "within the column"}, load=load)
+        project = by(standard, {"flexure_section": "within_column"}, load=load)
         found = working(project, project.pads[0], "bottom-x")
         moment = next(s for s in found.recording.steps if s.symbol == "m_Ed" and s.scope.endswith("+x face bottom"))  # type: ignore[union-attr]
         assert float(np.max(moment.value)) == pytest.approx(net * lever**2 / 2, rel=1e-6)

@@ -15,11 +15,12 @@ from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.standards.aci318 import ACI318
 from korbent.core.concrete.standards.aci318.section import PSI
 from korbent.core.concrete.standards.as3600 import AS3600
+from korbent.core.concrete.standards.en1992.section import mean_tension
 from korbent.core.concrete.standards.protocol import BarEnds, Bending, ConcreteStandard
 from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.evaluate import evaluate, evaluate_pad
 from korbent.core.explain.state import base_state
-from korbent.core.explain.working import working
+from korbent.core.explain.working import Working, working
 from korbent.core.model import Bars, Load, Project, Reinforcement, Settings, Standards, edited
 from korbent.core.working import SILENT
 from korbent.demo import redstem
@@ -266,6 +267,15 @@ def test_redstem_is_checked_by_aci() -> None:
             assert found.check.reference.startswith("ACI 318-19")
 
 
+@pytest.mark.parametrize(
+    ("fck", "fctm"),
+    [(12, 1.6), (20, 2.2), (30, 2.9), (40, 3.5), (50, 4.1), (55, 4.2), (60, 4.4), (70, 4.6), (80, 4.8), (90, 5.0)],
+)
+def test_mean_tension_is_that_of_the_table(fck: float, fctm: float) -> None:
+    """The values of EN 1992-1-1 table 3.1 (remembered, not checked against the printed text) by its own formulas."""
+    assert mean_tension(fck) == pytest.approx(fctm, abs=0.06)
+
+
 # anchorage
 
 
@@ -289,6 +299,22 @@ def test_anchorage_by_en_step_by_step() -> None:
     hooked = check(by("EN 1992-1-1:2004", load=Load(V=900.0)), "anchorage-x")
     assert hooked.demand is not None
     assert hooked.demand <= (found.demand or 0)
+
+
+@pytest.mark.parametrize(("spacing", "shorter"), [(0.100, False), (0.111, False), (0.113, True), (0.125, True)])
+def test_hooks_by_en_count_where_bars_stand_apart(spacing: float, shorter: bool) -> None:
+    """Table 8.2: alpha_1 = 0.7 only where c_d of figure 8.3, half the clear spacing or the cover, exceeds 3 diameters:
+    bars of 16 from 112 mm on, with 60 mm of cover."""
+    bars = {f"bottom_{axis}": Bars(diameter=0.016, spacing=spacing) for axis in "xy"}
+    project = by("EN 1992-1-1:2004", load=Load(V=1400.0))
+    pad = project.pads[0]
+    project = project.replaced(pads=(pad.replaced(reinforcement=pad.reinforcement.replaced(**bars)),))
+    project = edited(project, ("settings", "concrete_cover"), 0.06)
+    found = working(project, project.pads[0], "anchorage-x")
+    assert isinstance(found, Working)
+    alpha = {s.symbol: s.value for s in found.recording.steps if "anchorage x" in s.scope and "top" not in s.scope}
+    assert np.unique(alpha["alpha_1"]).tolist() == [0.7 if shorter else 1.0]
+    assert np.unique(np.round(alpha["c_d"], 6)).tolist() == [round(min((spacing - 0.016) / 2, 0.06), 6)]
 
 
 def share_needed(stress: float, phi: float, V: float) -> float:

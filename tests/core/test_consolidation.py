@@ -269,7 +269,7 @@ def test_taking_the_load_off_swells_along_the_reload_line() -> None:
 
 def test_average_degree_is_the_simple_alternative_with_the_same_end() -> None:
     local = one(clay_pad())
-    simple = one(edited(clay_pad(), ("settings", "settlement_time"), "average degree"))
+    simple = one(edited(clay_pad(), ("settings", "settlement_time"), "average_degree"))
     assert simple.total[-1] == pytest.approx(local.total[-1], rel=1e-6)
     assert simple.at(60.0) == pytest.approx(local.at(60.0), rel=0.3)
 
@@ -286,7 +286,7 @@ def test_creep_begins_at_the_end_of_primary_and_follows_the_logarithm() -> None:
     a, b = (float(np.interp(t, found.times, found.creep)) for t in (found.times[-3], found.times[-1]))
     counted = (b - a) / (0.005 * np.log10(found.times[-1] / found.times[-3]))
     assert counted == pytest.approx(4.0, rel=5e-3)  # from the underside to the end of the clay
-    for rule in ("remaining pressure", "log time"):
+    for rule in ("remaining_pressure", "log_time"):
         other = one(edited(project, ("settings", "creep_from"), rule))
         assert other.creep[-1] > found.creep[-1] * 0.8
 
@@ -378,7 +378,7 @@ def test_bad_input_is_refused_at_its_place() -> None:
 
 
 @pytest.mark.parametrize("embedment", ["none", "Fox 1948"])
-@pytest.mark.parametrize("law", ["elastic", "strain influence"])
+@pytest.mark.parametrize("law", ["elastic", "strain_influence"])
 def test_on_sand_too_it_ends_at_the_final_settlement(law: str, embedment: str) -> None:
     """Two computations of one settlement: the check's sublayers, and the last of the times of the history."""
     from korbent.core.evaluate import evaluate

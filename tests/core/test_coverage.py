@@ -29,7 +29,7 @@ def test_a_case_in_no_combination_is_named_by_question() -> None:
     assert "U" in found["allowable"]
     assert "U" in found["UPL"]
     assert "U" in found["EQU"]
-    assert "settlement short" not in found  # nothing serves it: its checks say that themselves
+    assert "settlement_short" not in found  # nothing serves it: its checks say that themselves
     assert questions_without(project.actions, "G") == ()
     assert "ultimate" in questions_without(project.actions, "U")
 
@@ -68,10 +68,10 @@ def test_it_is_said_on_the_bases_that_it_loads_alone() -> None:
 @pytest.mark.parametrize(
     ("nature", "question", "said"),
     [
-        ("wind", "settlement long", False),
+        ("wind", "settlement_long", False),
         ("snow", "cracks", False),
-        ("imposed", "settlement long", True),
-        ("soil", "settlement long", True),
+        ("imposed", "settlement_long", True),
+        ("soil", "settlement_long", True),
         ("accidental", "allowable", True),
         ("seismic", "cracks", False),
     ],

@@ -241,7 +241,7 @@ def test_top_steel_is_asked_for_under_uplift() -> None:
 
 
 @pytest.mark.parametrize("standard", ["EN 1992-1-1:2004", "ACI 318-19", "AS 3600:2018"])
-@pytest.mark.parametrize("least", ["not asked for", "by the standard"])
+@pytest.mark.parametrize("least", ["not_asked_for", "by_standard"])
 def test_a_top_without_bars_carries_what_plain_concrete_does(standard: str, least: str) -> None:
     """From nothing on without a jump, by 6 m/h_p^2 over the strength of plain concrete; the first tension is no
     failure."""

@@ -8,6 +8,7 @@ from korbent.core.checks import CheckResult, State
 from korbent.core.evaluate import evaluate_pad
 from korbent.core.explain.working import working
 from korbent.core.model import Bars, Load, Project, Reinforcement
+from korbent.core.model.labels import label
 from korbent.verification.pad import one_pad
 
 INCH = 0.0254
@@ -19,7 +20,7 @@ def base(standard: str, wall: bool = False, V: float = 400.0, **changes: object)
         load=Load(V=V), **{"width": 2.0, "length": 2.0, "thickness": 0.5, "reinforcement": STEEL} | changes
     )
     if wall:
-        point = project.actions.load_points[0].replaced(kind="concrete wall", size_x=0.3, size_y=2.0)
+        point = project.actions.load_points[0].replaced(kind="concrete_wall", size_x=0.3, size_y=2.0)
         project = project.replaced(actions=project.actions.replaced(load_points=(point,)))
     return project.replaced(standards=project.standards.replaced(concrete=standard))
 
@@ -51,16 +52,16 @@ def test_fire_with_aci_is_said_not_guessed() -> None:
 @pytest.mark.parametrize(
     ("where", "inches"),
     [
-        ("against the ground", 3.0),
-        ("in contact with ground or weather", 1.5),
-        ("neither ground nor weather", 0.75),
+        ("against_ground", 3.0),
+        ("ground_or_weather", 1.5),
+        ("neither", 0.75),
         ("corrosive", 2.5),
     ],
 )
 def test_cover_by_aci_exposure(where: str, inches: float) -> None:
     found = check(base("ACI 318-19"), "cover", exposure_aci=where)
     assert found.demand == pytest.approx(1000 * inches * INCH)
-    assert where in found.message
+    assert label(where) in found.message
     thick = base("ACI 318-19", reinforcement=STEEL.replaced(bottom_x=Bars(diameter=0.020, spacing=0.15)))
     more = {1.5: 2.0}.get(inches, inches)
     assert check(thick, "cover", exposure_aci=where).demand == pytest.approx(1000 * more * INCH)

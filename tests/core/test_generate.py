@@ -80,7 +80,7 @@ def test_en_1990_permanent_and_imposed() -> None:
     ]
     for row in ({"G": 1.35, "Q": 1.5}, {"G": 1.0, "Q": 1.3}):
         assert row in serving(EN, "ultimate", G, Q)
-    assert serving(EN, "settlement long", G, Q) == [{"G": 1.0, "Q": 0.3}]
+    assert serving(EN, "settlement_long", G, Q) == [{"G": 1.0, "Q": 0.3}]
     assert {"G": 0.9} in serving(EN, "UPL", G, Q)
 
 
@@ -96,12 +96,12 @@ def test_en_1990_each_variable_action_leads() -> None:
 @pytest.mark.parametrize(("category", "psi2"), [("A", 0.3), ("C", 0.6), ("E", 0.8), ("", 0.3)])
 def test_en_1990_categories(category: str, psi2: float) -> None:
     case = LoadCase(name="Q", nature="imposed", category=category)
-    assert serving(EN, "settlement long", G, case) == [{"G": 1.0, "Q": psi2}]
+    assert serving(EN, "settlement_long", G, case) == [{"G": 1.0, "Q": psi2}]
 
 
 def test_en_1990_roofs_are_not_sustained() -> None:
     roof = LoadCase(name="Q", nature="imposed", category="H")
-    assert serving(EN, "settlement long", G, roof) == [{"G": 1.0}]
+    assert serving(EN, "settlement_long", G, roof) == [{"G": 1.0}]
 
 
 def test_en_1990_the_pair_of_expressions() -> None:
@@ -178,9 +178,9 @@ def test_as_nzs_1170() -> None:
     rows = serving("AS/NZS 1170.0", "concrete", G, Q, WX)
     for row in ({"G": 1.35}, {"G": 1.2, "Q": 1.5}, {"G": 1.2, "Wx": 1.0, "Q": 0.4}, {"G": 0.9, "Wx": -1.0}):
         assert row in rows
-    assert {"G": 1.0, "Q": 0.4} in serving("AS/NZS 1170.0", "settlement long", G, Q)
+    assert {"G": 1.0, "Q": 0.4} in serving("AS/NZS 1170.0", "settlement_long", G, Q)
     storage = LoadCase(name="Q", nature="imposed", category="storage")
-    assert {"G": 1.0, "Q": 0.6} in serving("AS/NZS 1170.0", "settlement long", G, storage)
+    assert {"G": 1.0, "Q": 0.6} in serving("AS/NZS 1170.0", "settlement_long", G, storage)
 
 
 @pytest.mark.parametrize("rules", list(RULES))

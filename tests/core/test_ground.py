@@ -127,7 +127,7 @@ def line_of_holes(*columns: tuple[float, list[tuple[str, float]]], level: float 
             )
             for i, (x, strata) in enumerate(columns)
         ),
-        interpolation="distance-weighted",
+        interpolation="distance_weighted",
     )
 
 
@@ -221,7 +221,7 @@ def test_a_clay_that_is_deeper_than_elsewhere_stays_so() -> None:
     assert strata_at(ground, 5.0) == [("sand", 3.0), ("clay", 13.0), ("gravel", 6.0)]
 
 
-@given(st.integers(0, 10**6), st.sampled_from(("distance-weighted", "triangulated")))
+@given(st.integers(0, 10**6), st.sampled_from(("distance_weighted", "triangulated")))
 def test_random_holes_keep_their_strata_in_any_order(seed: int, how: str) -> None:
     rng = random.Random(seed)
     names = ["fill", "sand", "clay", "silt"]
@@ -254,7 +254,7 @@ def test_random_holes_keep_their_strata_in_any_order(seed: int, how: str) -> Non
 @pytest.mark.long
 def test_many_points_at_once_are_each_point_alone(demo: Project) -> None:
     """Pads on ground of their own are computed together and give what each gives alone."""
-    weighted = edited(demo, ("ground", "interpolation"), "distance-weighted")
+    weighted = edited(demo, ("ground", "interpolation"), "distance_weighted")
     together = {p.name: p for p in evaluate(weighted).pads}
     for pad in weighted.pads:
         alone = edited(weighted, ("title", "revision"), "Z")

@@ -61,7 +61,7 @@ def test_outside_the_triangles_the_nearest_edge_counts() -> None:
 
 def test_without_a_triangle_distance_weights_count() -> None:
     row = [(0.0, 0.0), (10.0, 0.0), (20.0, 0.0)]
-    a, b = profile_at(_ground(row), 5.0, 2.0), profile_at(_ground(row, "distance-weighted"), 5.0, 2.0)
+    a, b = profile_at(_ground(row), 5.0, 2.0), profile_at(_ground(row, "distance_weighted"), 5.0, 2.0)
     assert a is not None
     assert b is not None
     assert np.allclose(a.bottom, b.bottom)
@@ -182,7 +182,7 @@ def test_values_outside_the_range_are_marked_not_refused() -> None:
     ("text", "pattern"),
     [
         ("Firm grey slightly sandy silty CLAY", "clay"),
-        ("MADE GROUND: brick and sand", "made ground"),
+        ("MADE GROUND: brick and sand", "made_ground"),
         ("Dense brown very sandy GRAVEL", "gravel"),
         ("Weathered MUDSTONE", "rock"),
         ("silty sand", "sand"),
@@ -210,7 +210,7 @@ def test_the_order_of_boreholes_does_not_decide_the_strata() -> None:
     high = Borehole(name="H1", x=0, y=0, ground_level=1.0, strata=(Stratum(soil="A", thickness=2.0),))
     low = Borehole(name="H2", x=10, y=0, ground_level=0.2, strata=(Stratum(soil="B", thickness=4.0),))
     found = [
-        profile_at(Ground(soils=(A, B), boreholes=holes, interpolation="distance-weighted"), 4.0, 0.0)
+        profile_at(Ground(soils=(A, B), boreholes=holes, interpolation="distance_weighted"), 4.0, 0.0)
         for holes in ((high, low), (low, high))
     ]
     assert [[s.name for s in p.soils] for p in found if p] == [["A", "B"], ["A", "B"]]

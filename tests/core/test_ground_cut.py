@@ -34,7 +34,7 @@ def test_an_even_pressure_spreads_as_that_below_a_rectangle() -> None:
     assert pad.plate is not None
     on_it = RaftLoad(x_from=-4.6, x_to=4.6, y_from=-2.4, y_to=2.4, case="G", pressure=60.0)
     project = project.replaced(pads=(pad.replaced(plate=pad.plate.replaced(loads=(on_it,))),))
-    solved = plate_of(project, "settlement long")
+    solved = plate_of(project, "settlement_long")
     p = solved.solution.pressure[:, :, 0]
     assert p.max() < 1.02 * p.min()
     found = cut(project)

@@ -23,7 +23,7 @@ def sloping() -> Project:
     ground = project.ground.replaced(
         soils=(own, soft),
         boreholes=(hole("A", -8.0, 6.0), hole("B", 12.0, 0.0)),
-        interpolation="distance-weighted",
+        interpolation="distance_weighted",
     )
     second = project.actions.load_points[0].replaced(name="D", x=3.0)
     actions = project.actions.replaced(load_points=(*project.actions.load_points, second))
@@ -54,7 +54,7 @@ def test_an_endless_wall_turned_by_a_degree_keeps_its_direction() -> None:
     def capacity(turn: float) -> float:
         project = one_pad(load=Load(V=400.0), width=1.2, length=6.0)
         wall = project.actions.load_points[0].replaced(
-            kind="concrete wall", size_x=6.0, size_y=0.3, rotation=90.0 + turn
+            kind="concrete_wall", size_x=6.0, size_y=0.3, rotation=90.0 + turn
         )
         project = project.replaced(actions=project.actions.replaced(load_points=(wall,)))
         project = edited(project, ("settings", "strip"), "endless")

@@ -12,7 +12,7 @@ import pytest
 
 from korbent.core.cache import Cache, forget_all, remembered, weigh
 from korbent.core.model import Project, Water, edited
-from korbent.core.model.base import Frozen
+from korbent.core.model.frozen import Frozen
 from korbent.core.model.plate import AddedBars, RaftLoad, Region, Rib, SubgradeZone, Thickening
 from korbent.core.model.reinforcement import Bars
 from korbent.core.model.site import Outline

@@ -34,7 +34,7 @@ from korbent.verification.layers import (
         (STRONG, WEAK_SAND, 1.0, "drained", {}, "weighted means"),
         (STRONG, WEAK_SAND, 12.0, "drained", {}, "the stratum alone"),
         (STRONG, SOFT, 1.0, "drained", {}, "punching"),
-        (STRONG, SOFT, 1.0, "drained", {"layer_mechanism": "load spread"}, "load spread"),
+        (STRONG, SOFT, 1.0, "drained", {"layer_mechanism": "load_spread"}, "load spread"),
         (STRONG, NEAR_SAND, 1.0, "drained", {}, "weighted means"),
         (WEAK_SAND, STRONG, 1.0, "drained", {}, "weak stratum alone"),
         (SOFT, STIFF, 0.4, "undrained", {}, "weak stratum alone"),
@@ -55,7 +55,7 @@ def test_the_least_mechanism_is_adopted(
 @given(
     t=st.floats(0.05, 6.0),
     cu=st.floats(5.0, 80.0),
-    chosen=st.sampled_from(["lesser", "punching", "load spread"]),
+    chosen=st.sampled_from(["lesser", "punching", "load_spread"]),
 )
 def test_between_the_weak_and_the_strong_stratum(t: float, cu: float, chosen: str) -> None:
     """With more sand above the clay the resistance grows, from that of the clay to that of the sand."""

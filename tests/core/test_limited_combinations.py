@@ -27,7 +27,7 @@ def told(results: Results, name: str) -> list[tuple[object, ...]]:
 
 def limits(combination: object) -> bool:
     serves = set(combination.serves)  # type: ignore[attr-defined]
-    return bool(serves & {"concrete", "ultimate"}) and not serves & {"settlement long", "settlement short"}
+    return bool(serves & {"concrete", "ultimate"}) and not serves & {"settlement_long", "settlement_short"}
 
 
 def without(project: Project) -> Project:
@@ -108,8 +108,8 @@ def test_it_follows_the_name_of_its_base(demo: Project) -> None:
     ("names", "serves", "said"),
     [
         (("P99",), ("concrete",), "there is no base 'P99'"),
-        (("P8",), ("settlement long",), "bases settle together"),
-        (("P8",), ("settlement short", "concrete"), "bases settle together"),
+        (("P8",), ("settlement_long",), "bases settle together"),
+        (("P8",), ("settlement_short", "concrete"), "bases settle together"),
     ],
 )
 def test_what_cannot_be_is_refused(demo: Project, names: tuple[str, ...], serves: tuple[str, ...], said: str) -> None:

@@ -109,7 +109,7 @@ def test_the_strata_below_a_pit_settle_alike_however_the_cells_lie_about_it() ->
     """As much is relieved as is dug away: not by whole cells."""
 
     def settled(cells: int, **more: object) -> float:
-        found = plate_of(raft(k=None, ground="layers", cells=cells, **more), "settlement long")  # type: ignore[arg-type]
+        found = plate_of(raft(k=None, ground="layers", cells=cells, **more), "settlement_long")  # type: ignore[arg-type]
         weights = found.plate.points
         w = found.solution.pressure[:, :, 0] / found.plate.k[:, None]
         return float((w * weights).sum() / weights.sum())
@@ -129,7 +129,7 @@ def test_what_is_dug_for_a_pit_is_what_the_cells_are_relieved_of(cells: int) -> 
     def relieved(**more: object) -> float:
         project = raft(k=None, ground="layers", cells=cells, **more)  # type: ignore[arg-type]
         bench = bench_of(project)
-        parts = strata_and_loads(bench, project, plate_of(project, "settlement long").plate)
+        parts = strata_and_loads(bench, project, plate_of(project, "settlement_long").plate)
         return float((parts.strata.before * parts.cells.area).sum())
 
     x0, x1, y0, y1 = PIT.box
@@ -139,7 +139,7 @@ def test_what_is_dug_for_a_pit_is_what_the_cells_are_relieved_of(cells: int) -> 
 
 
 def test_cells_share_a_pit_by_what_lies_within_it() -> None:
-    found = plate_of(raft(k=None, ground="layers", lower=(PIT,)), "settlement long")
+    found = plate_of(raft(k=None, ground="layers", lower=(PIT,)), "settlement_long")
     x0, x1, y0, y1 = PIT.box
     for along in (12, 17, 24):
         cells = cells_of(found.mesh, along)

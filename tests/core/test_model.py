@@ -19,7 +19,7 @@ from korbent.core.model import (
     resolve,
     value_at,
 )
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
 
 
 def inconsistency(error: ValidationError) -> list[str]:

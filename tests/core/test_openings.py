@@ -84,15 +84,15 @@ def test_a_critical_section_without_openings_is_summed_to_the_same() -> None:
 
 
 def rounded(project: Project, diameter: float) -> Project:
-    point = project.actions.load_points[0].replaced(kind="round concrete column", size_x=diameter)
+    point = project.actions.load_points[0].replaced(kind="round_concrete_column", size_x=diameter)
     return edited(project, ("actions", "load_points"), (point,))
 
 
 def test_a_round_column_has_one_diameter() -> None:
     point = LoadPoint(name="C", x=0, y=0, size_x=0.4, size_y=0.6, level=0.0)
-    assert point.replaced(kind="round concrete column").size_y == 0.4
+    assert point.replaced(kind="round_concrete_column").size_y == 0.4
     with pytest.raises(ValueError, match="one diameter"):
-        LoadPoint(name="C", kind="round concrete column", x=0, y=0, size_x=0.4, size_y=0.6, level=0.0)
+        LoadPoint(name="C", kind="round_concrete_column", x=0, y=0, size_x=0.4, size_y=0.6, level=0.0)
 
 
 def test_punching_of_a_round_column_is_on_a_circle() -> None:
@@ -169,7 +169,7 @@ def test_least_steel_above_is_a_choice(standard: str) -> None:
         top_y=top,
     )
     project = by(standard, load=Load(V=250.0, My=150.0), reinforcement=r)
-    asked = edited(project, ("settings", "top_least"), "by the standard")
+    asked = edited(project, ("settings", "top_least"), "by_standard")
     free, held = check(project, "top-x"), check(asked, "top-x")
     assert free.state is State.HOLDS
     d = 0.5 - 0.05 - 0.006

@@ -66,7 +66,7 @@ def test_clearance_inside_a_boundary() -> None:
             True,
         ),
         (Outline(name="o", kind="obstacle", points=((0.2, 0.2), (0.4, 0.2), (0.4, 0.4))), False),
-        (Outline(name="o", kind="existing foundation", points=((3.0, 0.0), (4.0, 0.0), (4.0, 1.0))), True),
+        (Outline(name="o", kind="existing_foundation", points=((3.0, 0.0), (4.0, 0.0), (4.0, 1.0))), True),
         (Outline(name="o", kind="underlay", points=((-9.0, 0.0), (9.0, 0.0))), True),
     ],
 )

@@ -7,7 +7,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from korbent.core.footprint import Polygon, Rectangle, Trapezoid
-from korbent.core.footprint.base import Footprint
+from korbent.core.footprint.footprint import Footprint
 from korbent.core.model import outlines
 
 FORCE = np.array([[100.0, 200.0, 300.0, 150.0]])

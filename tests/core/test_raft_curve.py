@@ -23,7 +23,7 @@ def curve(project: Project) -> RaftCurve:
 
 def nodes_at(project: Project, found: RaftCurve) -> np.ndarray:
     """What the raft's own check has at the places of the curve, m; of the node that lies there, or nan."""
-    solved = plate_of(project, "settlement long")
+    solved = plate_of(project, "settlement_long")
     x, y = solved.mesh.nodes
     apart = np.hypot(x[:, None] - [p[1] for p in found.places], y[:, None] - [p[2] for p in found.places])
     there = np.where(apart.min(axis=0) < 1e-9, apart.argmin(axis=0), -1)

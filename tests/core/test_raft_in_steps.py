@@ -60,7 +60,7 @@ def on_clay(
 
 
 def lasting(project: Project) -> SolvedRaft:
-    found = solved_raft(bench_of(project), project, "settlement long")
+    found = solved_raft(bench_of(project), project, "settlement_long")
     assert isinstance(found, SolvedRaft), found
     return found
 
@@ -257,7 +257,7 @@ def test_a_step_that_the_ground_does_not_bear_is_named() -> None:
     pad = project.pads[0]
     assert pad.plate is not None
     held = project.replaced(pads=(pad.replaced(plate=pad.plate.replaced(greatest=130.0)),))
-    found = solved_raft(bench_of(held), held, "settlement long")
+    found = solved_raft(bench_of(held), held, "settlement_long")
     assert isinstance(found, str)
     assert "in the construction step too much" in found
 

@@ -60,7 +60,7 @@ def beside_one(springs: bool = False) -> Project:
 
 
 def solved(project: Project) -> SolvedRaft:
-    found = solved_raft(bench_of(project), project, "settlement long")
+    found = solved_raft(bench_of(project), project, "settlement_long")
     assert isinstance(found, SolvedRaft), found
     return found
 
@@ -179,7 +179,7 @@ def by_place(project: Project, which: int) -> np.ndarray:
     """Settlements of one of the rafts, those of the second mirrored."""
     pad = project.pads[which]
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = solved_raft(bench, project, "settlement long")
+    found = solved_raft(bench, project, "settlement_long")
     assert isinstance(found, SolvedRaft), found
     grid = found.settlement[:, 0].reshape(found.mesh.grid)
     return grid[::-1] if which else grid

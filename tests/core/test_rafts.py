@@ -233,7 +233,7 @@ def test_the_ground_gives_the_springs_where_none_is_typed() -> None:
     found = plate_of(project, "allowable")
     settled = next(c for c in evaluate(project).pad("P").checks if c.check.id == "settlement")
     bench = bench_of(project)
-    situations = bench.situations("settlement long")
+    situations = bench.situations("settlement_long")
     gross = float((bench.forces(situations, SILENT).V / bench.geometry.area)[0, 0])
     assert settled.demand is not None
     assert found.k == pytest.approx(gross / (settled.demand / 1000), rel=1e-6)
@@ -548,10 +548,10 @@ def test_crept_concrete_is_softer_concrete_beside_the_other() -> None:
             mine, theirs = getattr(both.fields[0], name)[:, half], getattr(other.fields[0], name)
             assert mine == pytest.approx(theirs, rel=1e-6, abs=1e-6, nan_ok=True), name
     assert both.situations.label(n) == f"{both.situations.label(0)} long term"
-    lasting = plate_of(with_(creep=1.5), "settlement long")
+    lasting = plate_of(with_(creep=1.5), "settlement_long")
     assert len(lasting.situations) == n
     assert lasting.solution.settlement == pytest.approx(
-        plate_of(with_(modulus=E / 2.5), "settlement long").solution.settlement
+        plate_of(with_(modulus=E / 2.5), "settlement_long").solution.settlement
     )
     worst = {c.check.id: c.ratio for c in evaluate(with_(creep=1.5)).pads[0].checks if c.ratio is not None}
     for name in ("bottom-x", "top-y", "shear-x", "punching", "raft-slope"):

@@ -33,7 +33,7 @@ def on_strata(project: Project, **plate: object) -> Project:
 
 def test_what_presses_comes_back_and_plate_and_ground_settle_alike() -> None:
     project = on_strata(raft(), mesh=COARSE)
-    found = plate_of(project, "settlement long")
+    found = plate_of(project, "settlement_long")
     force = (found.plate.points[:, :, None] * found.solution.pressure).sum()
     assert force == pytest.approx((found.plate.points[:, :, None] * found.gross).sum(), rel=1e-8)
     assert found.solution.residual < 1e-8
@@ -71,7 +71,7 @@ def test_in_a_mirror(axis: str) -> None:
         actions=project.actions.replaced(load_points=points),
         pads=(pad.replaced(offset_x=sx * pad.offset_x, offset_y=sy * pad.offset_y),),
     )
-    one, two = (plate_of(p, "settlement long") for p in (project, other))
+    one, two = (plate_of(p, "settlement_long") for p in (project, other))
     shape = (len(one.mesh.lines_x), len(one.mesh.lines_y))
     flip = (slice(None, None, -1), slice(None)) if axis == "x" else (slice(None), slice(None, None, -1))
     for name in ("settlement",):
@@ -87,7 +87,7 @@ def test_a_stratum_cut_in_two_changes_nothing() -> None:
     (stratum,) = hole.strata
     cut = hole.replaced(strata=(stratum.replaced(thickness=7.3), stratum.replaced(thickness=stratum.thickness - 7.3)))
     other = project.replaced(ground=project.ground.replaced(boreholes=(cut,)))
-    a, b = plate_of(project, "settlement long"), plate_of(other, "settlement long")
+    a, b = plate_of(project, "settlement_long"), plate_of(other, "settlement_long")
     assert b.solution.settlement == pytest.approx(a.solution.settlement, rel=1e-7)
     assert b.plate.k == pytest.approx(a.plate.k, rel=1e-6)
 
@@ -97,7 +97,7 @@ def test_stiffer_ground_settles_less_everywhere() -> None:
     def settled(modulus: float) -> np.ndarray:
         project = on_strata(raft(), mesh=COARSE)
         soil = project.ground.soils[0].replaced(modulus=modulus)
-        found = plate_of(project.replaced(ground=project.ground.replaced(soils=(soil,))), "settlement long")
+        found = plate_of(project.replaced(ground=project.ground.replaced(soils=(soil,))), "settlement_long")
         return found.solution.settlement[found.mesh.used, 0]
 
     assert (settled(40_000.0) < settled(25_000.0)).all()
@@ -117,7 +117,7 @@ def test_more_cells_change_little() -> None:
     """Typed at the raft: settlements and greatest moments of few and of many cells; of both alike."""
 
     def found(cells: int | None) -> SolvedRaft:
-        return plate_of(on_strata(raft(), mesh=0.6, cells=cells), "settlement long")
+        return plate_of(on_strata(raft(), mesh=0.6, cells=cells), "settlement_long")
 
     few, usual, many = found(12), found(None), found(24)
     counts = [int(one.source.split(" cells")[0].split()[-1]) for one in (few, usual, many)]
@@ -149,7 +149,7 @@ def test_a_load_beside_tilts_it_and_is_noticed_when_it_changes() -> None:
         return project.replaced(actions=project.actions.replaced(area_loads=(area,)))
 
     def tilt(p: Project) -> float:
-        found = plate_of(p, "settlement long")
+        found = plate_of(p, "settlement_long")
         x, y = found.mesh.nodes
         w = found.solution.settlement[:, 0]
         left, right = (int(np.argmin((x - s * edge) ** 2 + y**2)) for s in (-1, 1))
@@ -192,7 +192,7 @@ def test_without_ground_or_combination_it_says_what_is_missing() -> None:
     assert result.state is State.CANNOT
     assert "springs" in result.message or "borehole" in result.message
     none = tuple(
-        c.replaced(serves=tuple(s for s in c.serves if s != "settlement long")) for c in project.actions.combinations
+        c.replaced(serves=tuple(s for s in c.serves if s != "settlement_long")) for c in project.actions.combinations
     )
     unserved = project.replaced(actions=project.actions.replaced(combinations=none))
     found = solved_raft(bench_of(unserved), unserved, "concrete")
@@ -205,7 +205,7 @@ def test_the_iteration_ends_close() -> None:
     for project in (deep(), deep(side_x=9.0, side_y=3.0, modulus=3e7), on_strata(raft(thickness=0.3))):
         pad = project.pads[0]
         bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-        found = solved_raft(bench, project, "settlement long")
+        found = solved_raft(bench, project, "settlement_long")
         assert isinstance(found, SolvedRaft)
         out = float(found.source.split("differ by ")[1].split(" %")[0]) / 100
         assert out <= CLOSE + 5e-4

@@ -308,7 +308,7 @@ def walled(height: float | None, turned: float = 0.0) -> Project:
     x, y = first.x + 4.0, first.y + 1.8
     wall = first.replaced(
         name="W",
-        kind="concrete wall",
+        kind="concrete_wall",
         x=x,
         y=y,
         size_x=5.0,
@@ -328,7 +328,7 @@ def walled(height: float | None, turned: float = 0.0) -> Project:
 def test_walls_stiffen_where_they_are_said_to() -> None:
     def bow(project: Project) -> float:
         """Of the middle line below the wall: its middle against its ends."""
-        found = plate_of(project, "settlement long")
+        found = plate_of(project, "settlement_long")
         x, y = found.mesh.nodes
         w = found.solution.settlement[:, 0]
         a, b, c = (int(np.argmin((x - s) ** 2 + y**2)) for s in (-2.4, 0.0, 2.4))
@@ -340,7 +340,7 @@ def test_walls_stiffen_where_they_are_said_to() -> None:
 
     def work(project: Project) -> float:
         """Of the loads: the stiffer, the less."""
-        found = plate_of(project, "settlement long")
+        found = plate_of(project, "settlement_long")
         load = found.plate.load(found.gross)[:, 0]
         used = np.repeat(found.mesh.used, 3)
         return float(load @ found.solution.unknowns[used, 0])

@@ -44,10 +44,10 @@ def test_values_of_a_national_annex() -> None:
     pair = "EN 1990 (6.10a/b), DA1"
     assert {"G": 1.35 * 0.85, "Q": 1.5} in rows(pair, "concrete", G, Q)
     assert {"G": round(1.35 * 0.925, 6), "Q": 1.5} in rows(pair, "concrete", G, Q, xi=0.925)
-    assert {"G": 1.0, "Q": 0.6} in rows(EN, "settlement long", G, Q, **{"psi2 B": 0.6})
+    assert {"G": 1.0, "Q": 0.6} in rows(EN, "settlement_long", G, Q, **{"psi2 B": 0.6})
     # EN 1990 table A1.1: snow above 1000 m lasts
-    high = LoadCase(name="S", nature="snow", category="above 1000 m")
-    assert {"G": 1.0, "S": 0.2} in rows(EN, "settlement long", G, high)
+    high = LoadCase(name="S", nature="snow", category="above_1000_m")
+    assert {"G": 1.0, "S": 0.2} in rows(EN, "settlement_long", G, high)
     assert {"G": 1.35, "Q": 1.5, "S": 1.05} in rows(EN, "concrete", G, Q, high)
 
 
@@ -123,7 +123,7 @@ def test_wind_of_the_two_limit_states_of_as_nzs() -> None:
         assert ("Ws" if factored else "Wu") not in row.factors
     assert left_out(_all(AS, (G, Q, ultimate, service))) == {}
     roof = Q.replaced(name="Qr", category="roof")
-    assert {"G": 1.0, "Q": 0.4} in rows(AS, "settlement long", G, Q, roof)
+    assert {"G": 1.0, "Q": 0.4} in rows(AS, "settlement_long", G, Q, roof)
     assert {"G": 1.2, "Wu": 1.0, "Q": 0.4} in rows(AS, "concrete", G, Q, roof, ultimate)
 
 
@@ -211,7 +211,7 @@ def test_a_combination_at_each_water_level() -> None:
     row = Combination(
         number=3,
         factors={"G": 1.0},
-        serves=("allowable", "settlement long"),
+        serves=("allowable", "settlement_long"),
         water="worst",
         weight_unfavourable=1.35,
     )
@@ -220,7 +220,7 @@ def test_a_combination_at_each_water_level() -> None:
     found = situations_for(actions, levels, "allowable")
     assert found.water_level.tolist() == [-2.0, -2.0, -4.0, -4.0, -1.0, -1.0]
     assert [found.label(i) for i in (0, 2, 5)] == ["3 heavy", "3 heavy, low water", "3 light, high water"]
-    assert situations_for(actions, levels, "settlement long").water_level.tolist() == [-2.0, -2.0]
+    assert situations_for(actions, levels, "settlement_long").water_level.tolist() == [-2.0, -2.0]
     still = Water(low=-2.0, normal=-2.0, high=-2.0)
     assert [situations_for(actions, still, "allowable").label(i) for i in (0, 1)] == ["3 heavy", "3 light"]
     assert len(situations_for(actions, None, "allowable")) == 2

@@ -134,7 +134,7 @@ def test_sliding(case: tuple[Project, Numbers]) -> None:
 @given(pads())
 def test_flexure_and_shear(case: tuple[Project, Numbers]) -> None:
     project, n = case
-    project = edited(project, ("settings", "flexure_bands"), "whole width")
+    project = edited(project, ("settings", "flexure_bands"), "whole_width")
     f = forces(n)
     assume(inside(f, n, 0.4))
     plane = pressure(f["N"], f["My"] / f["N"], -f["Mx"] / f["N"], n.B, n.L)

@@ -85,7 +85,7 @@ def test_a_preload_that_is_taken_off_keeps_its_history() -> None:
 def test_the_average_degree_does_not_explode_after_unloading() -> None:
     rows = (ON, (200.0, 0.0, {"Fill": 0.05}))
     local = mark(filled(*rows, soil={"consolidation_coefficient": 0.02}))
-    simple = mark(filled(*rows, soil={"consolidation_coefficient": 0.02}, settlement_time="average degree"))
+    simple = mark(filled(*rows, soil={"consolidation_coefficient": 0.02}, settlement_time="average_degree"))
     assert float(np.abs(simple.total).max()) < 1.1 * float(np.abs(local.total).max())
     assert simple.at(190.0) == pytest.approx(local.at(190.0), rel=0.15)
 
@@ -101,7 +101,7 @@ def test_a_small_later_step_does_not_make_much_creep(share: float) -> None:
     assert more.final == pytest.approx(plain.final, rel=2e-7 + 1.5 * abs(share))
 
 
-@pytest.mark.parametrize("rule", ["remaining pressure", "log time", "typed"])
+@pytest.mark.parametrize("rule", ["remaining_pressure", "log_time", "typed"])
 def test_ledger_and_history_creep_by_one_rule(rule: str) -> None:
     project = edited(on_clay(creep_index=0.006), ("settings", "creep_from"), rule)
     assert demand(project) == pytest.approx(1000 * one(project).final, rel=1e-9)
@@ -109,8 +109,8 @@ def test_ledger_and_history_creep_by_one_rule(rule: str) -> None:
 
 
 def test_strain_influence_creeps_by_c2_alone() -> None:
-    plain = on_clay(compression="strain influence", consolidation_coefficient=None)
-    both = on_clay(compression="strain influence", consolidation_coefficient=None, creep_index=0.006)
+    plain = on_clay(compression="strain_influence", consolidation_coefficient=None)
+    both = on_clay(compression="strain_influence", consolidation_coefficient=None, creep_index=0.006)
     assert demand(both) == pytest.approx(demand(plain), rel=1e-12)
     assert one(plain).final_creep > 0.1 * one(plain).final
 
@@ -385,7 +385,7 @@ def test_a_tank_as_the_only_load_is_a_project() -> None:
 def test_one_base_never_decides_about_another_at_once() -> None:
     """A base founded below the clay that lacks Eu settles at once by its gravel, whatever stands beside it."""
     project = on_clay(thickness=2.0)
-    short = project.actions.combinations[0].replaced(number=9, serves=("settlement short",))
+    short = project.actions.combinations[0].replaced(number=9, serves=("settlement_short",))
     point = project.actions.load_points[0]
     deep = project.pads[0].replaced(name="Q", load_point="D", level=-2.5)
     project = project.replaced(
@@ -475,7 +475,7 @@ def test_flexible_middle_mean_and_corner() -> None:
     assert mean / middle == pytest.approx((log - (np.sqrt(2) - 1) / 3) / log, rel=3e-3)
 
 
-@pytest.mark.parametrize("law", ["mv", "strain influence", "oedometer"])
+@pytest.mark.parametrize("law", ["mv", "strain_influence", "oedometer"])
 def test_finer_cells_move_a_thick_stratum_by_less_than_half_a_percent(
     law: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -316,7 +316,7 @@ def test_an_endless_strip_has_the_shape_factors_of_a_strip() -> None:
     """By hand: shape factors 1 (Annex D), the pressure that of the base itself."""
     load = Load(V=600.0)
     project = one_pad(load=load, width=1.2, length=5.0)
-    wall = project.actions.load_points[0].replaced(kind="concrete wall", size_x=0.25, size_y=5.0)
+    wall = project.actions.load_points[0].replaced(kind="concrete_wall", size_x=0.25, size_y=5.0)
     project = project.replaced(actions=project.actions.replaced(load_points=(wall,)))
     strip = edited(project, ("settings", "strip"), "endless")
     as_base, as_strip = check(project, "resistance-drained"), check(strip, "resistance-drained")

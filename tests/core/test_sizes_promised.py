@@ -58,7 +58,7 @@ def of_kind(kind: str, V: float, H: float) -> Project:
         }
     project = one_pad(load=load, **changes)
     if kind == "wall":
-        point = project.actions.load_points[0].replaced(kind="concrete wall", size_x=0.3, size_y=2.4)
+        point = project.actions.load_points[0].replaced(kind="concrete_wall", size_x=0.3, size_y=2.4)
         project = project.replaced(actions=project.actions.replaced(load_points=(point,)))
     return project
 
@@ -143,7 +143,7 @@ def wall(length: float, V: float, table_: tuple[tuple[float, float, float], ...]
     project = one_pad(load=Load(V=V))
     point = LoadPoint(
         name="W",
-        kind="concrete wall",
+        kind="concrete_wall",
         x=30.0,
         y=0.0,
         size_x=length,

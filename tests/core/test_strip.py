@@ -21,7 +21,7 @@ from korbent.verification.pad import one_pad
 def under_wall(rotation: float = 0.0, kind: str = "strip", **changes: object) -> Project:
     """A wall 6 m long, along the x axis when it is not turned, on a base along it."""
     project = one_pad(load=Load(V=900.0), width=6.3, length=1.2, thickness=0.4, rotation=rotation)
-    wall = project.actions.load_points[0].replaced(kind="concrete wall", size_x=6.0, size_y=0.25, rotation=rotation)
+    wall = project.actions.load_points[0].replaced(kind="concrete_wall", size_x=6.0, size_y=0.25, rotation=rotation)
     pad = project.pads[0].replaced(kind=kind, **changes)
     return project.replaced(actions=project.actions.replaced(load_points=(wall,)), pads=(pad,))
 
@@ -69,14 +69,14 @@ def test_the_first_base_of_a_wall_is_a_strip() -> None:
     assert pad.kind == "strip"
     assert pad.width >= 6.0
     assert pad.length < 3.0
-    column = project.actions.load_points[0].replaced(name="Z", kind="concrete column", x=20.0, size_x=0.4, size_y=0.4)
+    column = project.actions.load_points[0].replaced(name="Z", kind="concrete_column", x=20.0, size_x=0.4, size_y=0.4)
     project = project.replaced(actions=project.actions.replaced(load_points=(column,)))
     assert first_size(project, "Z").pad.kind == "pad"
 
 
 def test_what_is_no_strip_is_refused() -> None:
     project = under_wall()
-    column = project.actions.load_points[0].replaced(kind="concrete column")
+    column = project.actions.load_points[0].replaced(kind="concrete_column")
     with pytest.raises(ValidationError, match="a strip stands under a wall"):
         project.replaced(actions=project.actions.replaced(load_points=(column,)))
     for changes in ({"shape": "circle"}, {"further": ("X",)}):
@@ -92,7 +92,7 @@ def test_a_file_of_version_1_gets_strips_under_its_walls(tmp_path: Path) -> None
     path = tmp_path / "old.korbent"
     save(project.replaced(actions=actions, pads=pads), path)
     content = json.loads(path.read_text())
-    assert content["version"] == 2
+    assert content["version"] == 3
     content["version"] = 1
     for pad in content["project"]["pads"]:
         pad.pop("kind", None)

@@ -175,7 +175,7 @@ def test_weight_and_water_act_at_the_centre_of_the_area() -> None:
 def test_with_equal_ends_every_check_is_that_of_the_rectangle(seed: int) -> None:
     project = random_plan(seed, 4)
     # what is repeated to an endless strip is a rectangle
-    project = project.replaced(settings=project.settings.replaced(strip="its length"))
+    project = project.replaced(settings=project.settings.replaced(strip="own_length"))
     for a, b in zip(evaluate(project).all_checks, evaluate(tapered(project, 1.0)).all_checks):
         assert a.state is b.state, a.check.id
         assert a.ratio == (None if b.ratio is None else pytest.approx(b.ratio, rel=1e-6, abs=1e-5)), a.check.id

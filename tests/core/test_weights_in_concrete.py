@@ -43,7 +43,7 @@ def test_net_left_out_and_with_by_hand() -> None:
     # the soil that the column displaces is not there
     net_pressure = (column - soil * c) / A
     assert moment(net) == pytest.approx(net_pressure * span**2 / 2 * b, rel=1e-9)
-    assert moment(base(concrete_weights="left out")) == pytest.approx(column / A * span**2 / 2 * b, rel=1e-9)
+    assert moment(base(concrete_weights="left_out")) == pytest.approx(column / A * span**2 / 2 * b, rel=1e-9)
     assert moment(base(concrete_weights="with")) == pytest.approx((net_pressure + w) * span**2 / 2 * b, rel=1e-9)
 
 
@@ -54,13 +54,13 @@ def test_relief_by_nine_tenths_and_by_the_mean_load_factor() -> None:
     pressure = (900.0 - (w - 12.5) * c) / A + w
     assert moment(base(weight_relief="0.9")) == pytest.approx((pressure - 0.9 * w) * span**2 / 2 * b, rel=1e-9)
     # one case with the factor 1: the mean is 1 too
-    assert moment(base(weight_relief="mean load factor")) == pytest.approx(moment(net), rel=1e-9)
+    assert moment(base(weight_relief="mean_load_factor")) == pytest.approx(moment(net), rel=1e-9)
 
 
 def test_the_mean_load_factor_lies_between_the_factors() -> None:
     from korbent.core.model import Combination
 
-    project = base(weight_relief="mean load factor")
+    project = base(weight_relief="mean_load_factor")
     a = project.actions
     point = a.load_points[0].replaced(loads={"G": Load(V=600.0), "Q": Load(V=300.0)})
     cases = (a.cases[0], a.cases[0].replaced(name="Q", nature="imposed"))

@@ -117,7 +117,7 @@ def test_a_raft_yields_below_its_heavy_columns_and_says_so() -> None:
     assert weak.state is State.CANNOT
     assert "the greatest pressure is too little" in weak.message
     strata = raft(thickness=0.35, greatest=120.0, ground="layers")
-    found = plate_of(strata, "settlement long")
+    found = plate_of(strata, "settlement_long")
     assert np.nanmax(found.solution.pressure) <= 120.0 + 1e-6
 
 

@@ -145,7 +145,7 @@ def test_placement_goes_there_and_back(demo: Project) -> None:
     assert place.back(*place((3.0, 4.0))) == pytest.approx((3.0, 4.0))
 
 
-@pytest.mark.parametrize("pattern", ["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"])
+@pytest.mark.parametrize("pattern", ["made_ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"])
 def test_patterns_are_steady(pattern: str) -> None:
     assert len(strokes(pattern, 120, 60)) > 5
     strokes.cache_clear()

@@ -84,7 +84,7 @@ def test_units_are_converted_and_far_coordinates_moved(tmp_path: Path) -> None:
 
 def test_soils_take_pattern_and_first_values_from_their_description(tmp_path: Path) -> None:
     found = read(tmp_path, LOCA + GEOL)
-    assert [s.pattern for s in found.soils] == ["made ground", "clay", "sand"]
+    assert [s.pattern for s in found.soils] == ["made_ground", "clay", "sand"]
     clay = found.soils[1]
     assert clay.undrained_strength is not None
     assert "starter library" in clay.sources["undrained_strength"]

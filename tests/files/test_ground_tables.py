@@ -18,8 +18,8 @@ from korbent.core.model import (
     Surfaces,
     Water,
 )
-from korbent.core.model.base import Expression
 from korbent.core.model.edit import expressed, recomputed
+from korbent.core.model.frozen import Expression
 from korbent.core.model.ground import Backfill, OverLevel, Readings
 from korbent.files.ground_import import proposed
 from korbent.files.ground_tables import read_any, read_ground, write_ground

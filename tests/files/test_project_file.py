@@ -37,7 +37,7 @@ def test_round_trip(demo: Project, tmp_path: Path) -> None:
 
 def test_the_file_says_what_it_is(demo: Project) -> None:
     data = json.loads(dumps(demo))
-    assert (data["format"], data["version"]) == ("korbent", 2)
+    assert (data["format"], data["version"]) == ("korbent", 3)
 
 
 def test_all_errors_are_listed_with_their_places(demo: Project) -> None:

@@ -62,10 +62,10 @@ def layered_project(seed: int) -> Project:
         factor_bearing=3.0,
         bearing_method=rng.choice(METHODS),
         squeezing=rng.random() < 0.5,
-        weak_over_strong=rng.choice(("the weak stratum alone", "Meyerhof 1974")),
-        means_of=rng.choice(("tan φ′", "φ′")),
+        weak_over_strong=rng.choice(("weak_alone", "Meyerhof 1974")),
+        means_of=rng.choice(("tan_phi", "phi")),
         depth_measure="arctangent",
-        layer_mechanism=rng.choice(("lesser", "punching", "load spread")),
+        layer_mechanism=rng.choice(("lesser", "punching", "load_spread")),
     )
     return project.replaced(ground=ground, settings=settings)
 

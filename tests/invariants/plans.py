@@ -28,7 +28,7 @@ DAY = datetime.date(2027, 1, 4)
 
 def random_soil(rng: random.Random, name: str) -> Soil:
     """A soil with one of the laws and what it needs."""
-    law = rng.choice(("elastic", "oedometer", "oedometer", "mv", "strain influence"))
+    law = rng.choice(("elastic", "oedometer", "oedometer", "mv", "strain_influence"))
     values: dict[str, Any] = {"modulus": rng.uniform(6e3, 60e3), "poisson": rng.uniform(0.15, 0.35)}
     if law == "oedometer":
         Cc = rng.uniform(0.12, 0.4)
@@ -49,7 +49,7 @@ def random_soil(rng: random.Random, name: str) -> Soil:
     if law in ("oedometer", "mv"):
         values |= {"consolidation_coefficient": rng.choice((None, rng.uniform(0.002, 0.03)))}
         values |= {"undrained_modulus": rng.choice((None, rng.uniform(8e3, 30e3)))}
-    if law != "strain influence" and rng.random() < 0.5:
+    if law != "strain_influence" and rng.random() < 0.5:
         values |= {"creep_index": rng.uniform(0.001, 0.008), "creep_reload": rng.uniform(0.05, 0.3)}
     weight = rng.uniform(16.5, 20.0)
     return Soil(
@@ -120,7 +120,7 @@ def random_project(seed: int, unload: bool = False, one_day: bool = False) -> Pr
         )
         for i, (day, f) in enumerate(rows)
     )
-    combinations = (Combination(number=1, factors={"G": 1.0, "Q": 0.3}, serves=("settlement long",)),)
+    combinations = (Combination(number=1, factors={"G": 1.0, "Q": 0.3}, serves=("settlement_long",)),)
     return Project(
         settings=Settings(settlement_influence=rng.choice((0.0, 0.1, 0.2)), settlement_years=rng.uniform(10, 60)),
         ground=Ground(

@@ -47,26 +47,26 @@ def random_settings(rng: random.Random) -> dict[str, Any]:
             ("Terzaghi 1943", "Meyerhof 1963", "Brinch Hansen 1970", "Vesic 1975", "EN 1997-1 Annex D")
         ),
         "squeezing": rng.random() < 0.3,
-        "strip": rng.choice(("its length", "endless")),
+        "strip": rng.choice(("own_length", "endless")),
         "passive_angle": rng.choice((None, 28.0)),
         "passive_cohesion": rng.choice((0.0, 4.0)),
         "passive_undrained": rng.choice((None, 35.0)),
-        "passive_by": rng.choice(("as set", "the strata")),
-        "uplift_sides": rng.choice(("nothing", "friction and adhesion", "soil wedge")),
+        "passive_by": rng.choice(("as_set", "strata")),
+        "uplift_sides": rng.choice(("nothing", "friction_and_adhesion", "soil_wedge")),
         "uplift_angle": rng.choice((None, 25.0)),
         "uplift_adhesion": rng.choice((0.0, 2.0)),
         "surcharge_beside": rng.choice((0.0, 8.0)),
         "surcharge_on": rng.choice((0.0, 5.0)),
-        "weak_over_strong": rng.choice(("the weak stratum alone", "Meyerhof 1974")),
-        "flexure_bands": rng.choice(("whole width", "where very eccentric", "always")),
-        "top_least": rng.choice(("not asked for", "by the standard")),
-        "flexure_section": rng.choice(("at the face", "within the column")),
+        "weak_over_strong": rng.choice(("weak_alone", "Meyerhof 1974")),
+        "flexure_bands": rng.choice(("whole_width", "where_very_eccentric", "always")),
+        "top_least": rng.choice(("not_asked_for", "by_standard")),
+        "flexure_section": rng.choice(("at_face", "within_column")),
         "bar_ends": rng.choice(("hooked", "straight")),
         "cast_against": rng.choice(("blinding", "soil")),
-        "seismic_overturning": rng.choice(("full", "full", "modal −10 %")),
-        "concrete_weights": rng.choice(("net", "net", "left out", "with")),
-        "weight_relief": rng.choice(("their own factor", "0.9", "mean load factor")),
-        "top_hanging": rng.choice(("as the soil presses", "always")),
+        "seismic_overturning": rng.choice(("full", "full", "modal_less_10")),
+        "concrete_weights": rng.choice(("net", "net", "left_out", "with")),
+        "weight_relief": rng.choice(("own_factor", "0.9", "mean_load_factor")),
+        "top_hanging": rng.choice(("as_soil_presses", "always")),
     }
 
 
@@ -104,7 +104,7 @@ def random_ground(rng: random.Random) -> Ground:
         soils=tuple(soils),
         boreholes=holes,
         surfaces=Surfaces(finished=0.0),
-        interpolation=rng.choice(("nearest", "distance-weighted")),  # type: ignore[arg-type]
+        interpolation=rng.choice(("nearest", "distance_weighted")),  # type: ignore[arg-type]
         water=rng.choice((None, Water(low=-4.0, normal=-2.0, high=-0.6))),
     )
 
@@ -142,18 +142,18 @@ def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[l
     thickness, level = rng.uniform(0.4, 0.8), -rng.uniform(1.1, 2.2)
     kind = rng.choice(
         (
-            "concrete column",
-            "concrete column",
-            "round concrete column",
-            "steel column",
-            "concrete wall",
-            "masonry wall",
+            "concrete_column",
+            "concrete_column",
+            "round_concrete_column",
+            "steel_column",
+            "concrete_wall",
+            "masonry_wall",
         )
     )
     if columns > 1:
-        kind, width = "concrete column", rng.uniform(2.6, 4.0)
+        kind, width = "concrete_column", rng.uniform(2.6, 4.0)
     size = rng.choice((0.3, 0.4, 0.5))
-    sizes = (size, size) if kind == "round concrete column" else (size, rng.choice((0.3, 0.5)))
+    sizes = (size, size) if kind == "round_concrete_column" else (size, rng.choice((0.3, 0.5)))
     if "wall" in kind:
         sizes = (0.24, length)
     pedestal = None
@@ -186,9 +186,9 @@ def random_base(rng: random.Random, i: int, shape: str, columns: int) -> tuple[l
                 size_x=sizes[0],
                 size_y=sizes[1],
                 level=0.0,  # type: ignore[arg-type]
-                rotation=rng.choice((0.0, 0.0, 90.0, 15.0)) if kind == "concrete column" and columns == 1 else 0.0,
-                plate_x=0.5 if kind == "steel column" else None,
-                plate_y=0.6 if kind == "steel column" else None,
+                rotation=rng.choice((0.0, 0.0, 90.0, 15.0)) if kind == "concrete_column" and columns == 1 else 0.0,
+                plate_x=0.5 if kind == "steel_column" else None,
+                plate_y=0.6 if kind == "steel_column" else None,
                 loads=loads,
             )
         )
@@ -237,7 +237,7 @@ def random_plan(seed: int, bases: int = 7) -> Project:
         Combination(
             number=1,
             factors={"G": 1.0, "Q": 1.0, "W": rng.choice((0.0, 0.6))},
-            serves=("allowable", "settlement long", "cracks"),
+            serves=("allowable", "settlement_long", "cracks"),
         ),
         Combination(
             number=2,

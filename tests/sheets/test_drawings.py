@@ -276,7 +276,7 @@ def test_what_is_hidden_is_not_drawn(demo: Project) -> None:
         foundation_plan(demo),
         foundation_plan(
             demo,
-            hidden=("levels", "dimensions to the grid", "edges of excavation", "boreholes", "boundaries and obstacles"),
+            hidden=("levels", "dimensions_to_grid", "edges_of_excavation", "boreholes", "boundaries_and_obstacles"),
         ),
     )
     assert not dimensions(bare)

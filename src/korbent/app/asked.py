@@ -8,10 +8,11 @@ from typing import Any
 from PySide6.QtCore import QObject
 
 from korbent.app.workers import pool
+from korbent.words import say
 
-COMPUTED = "being computed"
-OUT_OF_DATE = "out of date, being computed"
-FAILED = "could not be computed"
+COMPUTED = say("being computed")
+OUT_OF_DATE = say("out of date, being computed")
+FAILED = say("could not be computed")
 
 
 class Asked(QObject):

@@ -22,11 +22,13 @@ from korbent.app.words import Label
 from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.concrete.choose import alike
 from korbent.core.model import Bars, Dowels, Opening, Pad
+from korbent.core.model.labels import label
 from korbent.core.model.reinforcement import FACES
 from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
-HOLDS = ("pinned", "at least", "free")
+HOLDS = ("pinned", "at_least", "free")
 
 
 def dowels_words(dowels: Dowels | None, us: bool) -> str:
@@ -46,7 +48,7 @@ def dowels_parsed(text: str) -> Dowels | None:
         return None
     bars = parsed(text)
     if bars.number is None:
-        raise ValueError(f"'{text}': type number and diameter of the dowels, such as 8 no 16")
+        raise ValueError(say("'{text}': type number and diameter of the dowels, such as 8 no 16", text=text))
     return Dowels(number=bars.number, diameter=bars.diameter)
 
 
@@ -60,12 +62,12 @@ class BarsStrip(QWidget):
         self.session, self.of_rafts = session, of_rafts
         self.fields: dict[str, QLineEdit] = {}
         self.holds: dict[str, QPushButton] = {}
-        self.heading = Label("Bars", objectName="strip-title")
+        self.heading = Label(say("Bars"), objectName="strip-title")
         self.detail = Label("", objectName="quiet")
-        self.all = QCheckBox("whole type", objectName="bars-alike", checked=True)
-        self.all.setToolTip("What is typed here goes to all bases of the type that are not frozen")
-        self.like = QCheckBox("top like bottom", objectName="top-like-bottom")
-        self.like.setToolTip("The top has the same bars as the bottom, also when those change")
+        self.all = QCheckBox(say("whole type"), objectName="bars-alike", checked=True)
+        self.all.setToolTip(say("What is typed here goes to all bases of the type that are not frozen"))
+        self.like = QCheckBox(say("top like bottom"), objectName="top-like-bottom")
+        self.like.setToolTip(say("The top has the same bars as the bottom, also when those change"))
         self.like.clicked.connect(self._like)
         head = QHBoxLayout()
         head.addWidget(self.heading)
@@ -80,19 +82,21 @@ class BarsStrip(QWidget):
         grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(5)
         for column, face in enumerate(FACES):
-            grid.addLayout(self._cell(face, face.replace("_", " "), face), 0, column)
+            grid.addLayout(self._cell(face, label(face), face), 0, column)
         for column, (name, title, tip) in enumerate(
             (
-                ("sides", "sides", "Bars along the side faces of a thick base, up the face: 12 at 200"),
+                ("sides", say("sides"), say("Bars along the side faces of a thick base, up the face: 12 at 200")),
                 (
                     "dowels",
-                    "dowels",
-                    "Out of the base into the column: 8 no 16. Empty: those of the pedestal, if there is one",
+                    say("dowels"),
+                    say("Out of the base into the column: 8 no 16. Empty: those of the pedestal, if there is one"),
                 ),
                 (
                     "openings",
-                    "openings",
-                    "Pipes through the base: x y ø diameter from its middle, such as 0.6 0.2 ø 0.11; more after a ;",
+                    say("openings"),
+                    say(
+                        "Pipes through the base: x y ø diameter from its middle, such as 0.6 0.2 ø 0.11; more after a ;"
+                    ),
                 ),
             )
         ):
@@ -109,8 +113,10 @@ class BarsStrip(QWidget):
     def _cell(self, name: str, title: str, face: str, tip: str = "") -> QHBoxLayout:
         label = Label(title, objectName="quiet")
         field = QLineEdit(objectName=f"bars-{name}")
-        field.setAccessibleName(f"bars {title}")
-        field.setToolTip(tip or "16 at 150 (mm), 12 no 16, #5 at 9 in, or a fabric such as SL82 or A393; empty: none")
+        field.setAccessibleName(say("bars {title}", title=title))
+        field.setToolTip(
+            tip or say("16 at 150 (mm), 12 no 16, #5 at 9 in, or a fabric such as SL82 or A393; empty: none")
+        )
         field.editingFinished.connect(lambda: self._typed(name))
         self.fields[name] = field
         row = QHBoxLayout()
@@ -121,7 +127,9 @@ class BarsStrip(QWidget):
             hold = QPushButton(objectName="quiet-flat")
             hold.setProperty("face", face)
             hold.setToolTip(
-                "What a proposal may do with these bars: leave them, put no less, or choose them freely. A click changes it."
+                say(
+                    "What a proposal may do with these bars: leave them, put no less, or choose them freely. A click changes it."
+                )
             )
             hold.clicked.connect(lambda: self._hold(face))
             self.holds[face] = hold
@@ -143,7 +151,7 @@ class BarsStrip(QWidget):
             self._show(face, shown)
             idle = r.top_like_bottom and face.startswith("top")
             self.fields[face].setEnabled(not idle and not pad.frozen and not plain)
-            self.holds[face].setText(r.hold_of(face))
+            self.holds[face].setText(label(r.hold_of(face)))
             self.holds[face].setEnabled(not idle and not pad.frozen and not plain)
         self._show("sides", words(r.sides, us) or "")
         self._show("dowels", dowels_words(pad.dowels, us))
@@ -151,14 +159,14 @@ class BarsStrip(QWidget):
         self.like.setChecked(r.top_like_bottom)
         others = len(alike(self.session.project, pad))
         self.all.setVisible(others > 1)
-        self.all.setText(f"all {others} of {pad.type}")
-        self.heading.setText(f"Bars  {pad.name}")
+        self.all.setText(say("all {others} of {type}", others=others, type=pad.type))
+        self.heading.setText(say("Bars  {pad}", pad=pad.name))
         words_of = (
-            "plain concrete: no bars are counted on (Project, Settings)"
+            say("plain concrete: no bars are counted on (Project, Settings)")
             if plain
-            else "beside each: what a proposal may do with it"
+            else say("beside each: what a proposal may do with it")
         )
-        self.detail.setText(f"{pad.frozen}: its bars stay" if pad.frozen else words_of)
+        self.detail.setText(say("{frozen}: its bars stay", frozen=label(pad.frozen)) if pad.frozen else words_of)
 
     def _show(self, name: str, text: str) -> None:
         field = self.fields[name]
@@ -177,7 +185,9 @@ class BarsStrip(QWidget):
         for part in filter(None, map(str.strip, text.split(";"))):
             match = re.fullmatch(r"(\S+)\s+(\S+)\s*ø?\s*(\S+?)\s*(m|mm|ft|in)?", part)
             if not match:
-                raise ValueError(f"'{part}': type x, y and diameter of an opening, such as 0.6 0.2 ø 0.11")
+                raise ValueError(
+                    say("'{part}': type x, y and diameter of an opening, such as 0.6 0.2 ø 0.11", part=part)
+                )
             unit = match[4] or ""
             x, y, d = (self.session.parse(f"{v} {unit}".strip().replace("−", "-"), "m") for v in match.groups()[:3])
             found.append(Opening(x=x, y=y, diameter=d))
@@ -191,23 +201,25 @@ class BarsStrip(QWidget):
         try:
             if name == "dowels":
                 dowels = dowels_parsed(text)
-                self._change(lambda p: p.replaced(dowels=dowels), f"dowels {text or 'none'}")
+                self._change(lambda p: p.replaced(dowels=dowels), say("dowels {text}", text=text or say("none")))
             elif name == "openings":
                 openings = self._openings(text)
-                self._change(lambda p: p.replaced(openings=openings), f"openings {text or 'none'}", own=True)
+                self._change(
+                    lambda p: p.replaced(openings=openings), say("openings {text}", text=text or say("none")), own=True
+                )
             else:
                 if not text and name.startswith("bottom"):
                     raise ValueError(
-                        "a reinforced base has bars below: for plain concrete choose it in Project, Settings"
+                        say("a reinforced base has bars below: for plain concrete choose it in Project, Settings")
                     )
                 bars = parsed(text) if text else None
                 self._change(
                     lambda p: p.replaced(reinforcement=p.reinforcement.replaced(**{name: bars})),
-                    f"{name.replace('_', ' ')} {words(bars, self.session.project.units == 'us') or 'none'}",
+                    f"{label(name)} {words(bars, self.session.project.units == 'us') or say('none')}",
                 )
         except ValueError as error:
             why = "; ".join(p.message for p in problems_of(error)) if isinstance(error, ValidationError) else str(error)
-            self.session.say(f"! bars, {name.replace('_', ' ')}: {why}")
+            self.session.announce(say("! bars, {face}: {why}", face=label(name), why=why))
             return
         field.setModified(False)
         self.refresh()
@@ -218,10 +230,10 @@ class BarsStrip(QWidget):
         if pad is None:
             return
         if pad.frozen:
-            raise ValueError(f"{pad.name} is {pad.frozen}: its bars stay")
+            raise ValueError(say("{pad} is {frozen}: its bars stay", pad=pad.name, frozen=label(pad.frozen)))
         same = {p.name for p in alike(project, pad)} if self.all.isChecked() and not own else {pad.name}
         pads = tuple(make(p) if p.name in same else p for p in project.pads)
-        who = pad.name if len(same) == 1 else f"{len(same)} of type {pad.type}"
+        who = pad.name if len(same) == 1 else say("{same} of type {type}", same=len(same), type=pad.type)
         self.session.apply(project.replaced(pads=pads), f"{who}: {words}")
 
     def _hold(self, face: str) -> None:
@@ -237,10 +249,10 @@ class BarsStrip(QWidget):
                 held[face] = following
             return p.replaced(reinforcement=p.reinforcement.replaced(held=held))
 
-        self._change(make, f"{face.replace('_', ' ')} {following} in a proposal")
+        self._change(make, say("{face} {following} in a proposal", face=label(face), following=label(following)))
 
     def _like(self, ticked: bool) -> None:
         self._change(
             lambda p: p.replaced(reinforcement=p.reinforcement.replaced(top_like_bottom=ticked)),
-            "top like bottom" if ticked else "top bars of its own",
+            say("top like bottom") if ticked else say("top bars of its own"),
         )

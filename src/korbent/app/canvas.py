@@ -43,8 +43,9 @@ from korbent.drawing.primitives import (
 from korbent.drawing.theme import LIGHT, PRINT, Theme
 from korbent.files.atomic import replacing
 from korbent.files.faults import Guard, details, kept, line_of
+from korbent.words import say
 
-FILTER = "Drawing (*.svg);;Sheet (*.pdf);;Picture (*.png)"
+FILTER = say("Drawing (*.svg);;Sheet (*.pdf);;Picture (*.png)")
 NEAR = 6.0
 """How near (px) the mouse must come to a line or a handle to take it."""
 
@@ -131,7 +132,7 @@ class DrawingView(QWidget):
                     raise
                 # a fault in one drawing shows there alone
                 kept(details(type(error), error, error.__traceback__))
-                said = f"this drawing cannot be made: {line_of(error)}"
+                said = say("this drawing cannot be made: {line_of}", line_of=line_of(error))
                 self._drawing = Drawing((Text((0, 0), said, 12, "beyond", "middle"),), (-1, -1, 1, 1))
         return self._drawing
 
@@ -175,16 +176,18 @@ class DrawingView(QWidget):
     def menu(self) -> QMenu:
         """What can be done with the whole drawing."""
         menu = QMenu(self)
-        menu.addAction("Save this drawing …", self.ask_where)
-        menu.addAction("Copy as a picture", lambda: QGuiApplication.clipboard().setImage(self.picture()))
-        menu.addAction("Show all of it\tdouble click", self.show_all)
-        menu.addAction("Draw it larger, or back\tdouble click on its title", self.enlarged.emit)
+        menu.addAction(say("Save this drawing …"), self.ask_where)
+        menu.addAction(say("Copy as a picture"), lambda: QGuiApplication.clipboard().setImage(self.picture()))
+        menu.addAction(say("Show all of it\tdouble click"), self.show_all)
+        menu.addAction(say("Draw it larger, or back\tdouble click on its title"), self.enlarged.emit)
         return menu
 
     def ask_where(self) -> None:
         """Asks for a file to save the drawing to."""
-        title = self.accessibleName() or "Drawing"
-        name, _ = QFileDialog.getSaveFileName(self, f"Save: {title}", f"{title.lower().replace(' ', '-')}.svg", FILTER)
+        title = self.accessibleName() or say("Drawing")
+        name, _ = QFileDialog.getSaveFileName(
+            self, say("Save: {title}", title=title), f"{title.lower().replace(' ', '-')}.svg", FILTER
+        )
         if name:
             self.save(Path(name))
 
@@ -203,14 +206,14 @@ class DrawingView(QWidget):
             elif path.suffix.lower() == ".png":
                 with replacing(path) as part:
                     if not self.picture().save(str(part), "PNG"):
-                        raise OSError(5, "the picture could not be written")
+                        raise OSError(5, say("the picture could not be written"))
             else:
-                self._say(f"! {path.name}: a drawing is saved as .svg, .pdf or .png")
+                self._say(say("! {path}: a drawing is saved as .svg, .pdf or .png", path=path.name))
                 return
         except OSError as error:
             self._say(f"! {path}: {error.strerror or error}")
             return
-        self._say(f"drawing saved to {path.name}")
+        self._say(say("drawing saved to {path}", path=path.name))
 
     def picture(self) -> QImage:
         """The whole drawing on white paper, three times as fine as the screen."""
@@ -229,7 +232,7 @@ class DrawingView(QWidget):
     def _say(self, text: str) -> None:
         session = getattr(self.window(), "session", None)
         if session is not None:
-            session.say(text)
+            session.announce(text)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -20,6 +20,7 @@ from korbent.app.words import Label
 from korbent.core.plan.copies import Motion, copied, rows_of
 from korbent.core.units import UnitError, show_length, shown_unit
 from korbent.files.project_file import problems_of
+from korbent.words import say, say_count
 
 
 class CopyTools:
@@ -33,11 +34,11 @@ class CopyTools:
         """Their lines of a menu."""
         menu.addSeparator()
         for name, text, action in (
-            ("copy-bases", "Copy with its column\tCtrl+C", self.copy),
-            ("paste-bases", "Paste at the mouse\tCtrl+V", paste),
-            ("mirror-bases", "Mirror …", self.ask_mirror),
-            ("array-bases", "Rows and columns of it …", self.ask_array),
-            ("measure", "Measure\tM", measure),
+            ("copy-bases", say("Copy with its column\tCtrl+C"), self.copy),
+            ("paste-bases", say("Paste at the mouse\tCtrl+V"), paste),
+            ("mirror-bases", say("Mirror …"), self.ask_mirror),
+            ("array-bases", say("Rows and columns of it …"), self.ask_array),
+            ("measure", say("Measure\tM"), measure),
         ):
             menu.addAction(text, action).setObjectName(name)
 
@@ -45,34 +46,42 @@ class CopyTools:
         """Remembers the bases of the marked columns, else the selected one."""
         self.held = self.chosen()
         if not self.held:
-            self.session.say("! choose a base first")
+            self.session.announce(say("! choose a base first"))
             return
-        self.session.say(f"{', '.join(self.held)} with what stands on it is copied: Ctrl+V puts it where the mouse is")
+        self.session.announce(
+            say("{held} with what stands on it is copied: Ctrl+V puts it where the mouse is", held=", ".join(self.held))
+        )
 
     def paste(self, x: float, y: float, on: str = "") -> None:
         """Puts what was copied so that its first column stands at a place of the plan, m."""
         project = self.session.project
         held = [name for name in self.held if any(p.name == name for p in project.pads)]
         if not held:
-            self.session.say("! nothing is copied: choose a base, Ctrl+C, then Ctrl+V over the plan")
+            self.session.announce(say("! nothing is copied: choose a base, Ctrl+C, then Ctrl+V over the plan"))
             return
         first = project.load_point(project.pad(held[0]).load_point)
-        self._make(held, (Motion(x - first.x, y - first.y),), f" on {on}" if on else "")
+        self._make(held, (Motion(x - first.x, y - first.y),), say(" on {on}", on=on) if on else "")
 
     def _make(self, names: Sequence[str], motions: Sequence[Motion], where: str = "") -> None:
         """Makes the copies: one step of undo."""
         try:
             project, made = copied(self.session.project, names, motions)
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return
         except ValueError as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
         listed = ", ".join(made[:6]) + (" …" if len(made) > 6 else "")
         self.session.apply(
             project,
-            f"{listed} with {'its column' if len(made) == 1 else 'their columns'} and loads{where}; undo takes them back",
+            say_count(
+                len(made),
+                "{listed} with its column and loads{where}; undo takes them back",
+                "{listed} with their columns and loads{where}; undo takes them back",
+                listed=listed,
+                where=where,
+            ),
             made[0],
         )
 
@@ -82,14 +91,14 @@ class CopyTools:
         """Asks for the line of the mirror."""
         names = self.chosen()
         if not names:
-            self.session.say("! choose a base first")
+            self.session.announce(say("! choose a base first"))
             return
         units = self.session.project.showing
         furthest = max(p.x for p in self.session.project.actions.load_points)
         text, taken = QInputDialog.getText(
             self.parent(),
-            "Mirror",
-            f"{', '.join(names)} in the line x = … or y = … ({shown_unit('m', units)})",
+            say("Mirror"),
+            say("{names} in the line x = … or y = … ({unit})", names=", ".join(names), unit=shown_unit("m", units)),
             text=f"x = {show_length(furthest, units)}",
         )
         if taken:
@@ -99,12 +108,12 @@ class CopyTools:
         """Mirrors bases in a line that is typed as ``x = 12``."""
         found = re.fullmatch(r"\s*([xy])\s*=\s*(.+)", text)
         if not found:
-            self.session.say(f"! '{text}' is no line: type such as x = 12 or y = 8.5")
+            self.session.announce(say("! '{text}' is no line: type such as x = 12 or y = 8.5", text=text))
             return
         try:
             at = self.session.parse(found[2], "m")
         except UnitError as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
         self._make(names, (Motion(mirror="x" if found[1] == "x" else "y", at=at),))
 
@@ -114,7 +123,7 @@ class CopyTools:
         """Asks for numbers and spacings."""
         names = self.chosen()
         if not names:
-            self.session.say("! choose a base first")
+            self.session.announce(say("! choose a base first"))
             return
         self.dialog = ArrayDialog(self, names, self.parent())
         self.dialog.open()
@@ -124,7 +133,7 @@ class CopyTools:
         try:
             counts = [int(typed[i]) for i in (0, 2)]
         except ValueError:
-            return "how many is a whole number, such as 4"
+            return say("how many is a whole number, such as 4")
         try:
             apart = [self.session.parse(typed[i] or "0", "m") for i in (1, 3)]
             motions = rows_of(counts[0], apart[0], counts[1], apart[1])
@@ -140,21 +149,21 @@ class ArrayDialog(QDialog):
     def __init__(self, tools: CopyTools, names: Sequence[str], parent: QWidget) -> None:
         super().__init__(parent, objectName="array-dialog")
         self.tools, self.names = tools, tuple(names)
-        self.setWindowTitle("Rows and columns")
+        self.setWindowTitle(say("Rows and columns"))
         unit = shown_unit("m", tools.session.project.showing)
         form = QFormLayout()
         self.fields = []
         for name, text, value in (
-            ("count-x", "along x, so many", "3"),
-            ("apart-x", f"spacing, {unit}", ""),
-            ("count-y", "along y, so many", "1"),
-            ("apart-y", f"spacing, {unit}", ""),
+            ("count-x", say("along x, so many"), "3"),
+            ("apart-x", say("spacing, {unit}", unit=unit), ""),
+            ("count-y", say("along y, so many"), "1"),
+            ("apart-y", say("spacing, {unit}", unit=unit), ""),
         ):
             field = QLineEdit(value, objectName=name)
             self.fields.append(field)
             form.addRow(text, field)
         self.note = Label(
-            f"{', '.join(self.names)} with columns and loads, the first place included",
+            say("{names} with columns and loads, the first place included", names=", ".join(self.names)),
             objectName="quiet",
             wordWrap=True,
         )

@@ -14,12 +14,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from korbent.app.asked import Asked
+from korbent.app.asked import FAILED, Asked
 from korbent.app.session import Session
 from korbent.app.style import colour, font
 from korbent.app.tables import ChoiceDelegate, Spec, TablePanel, TableView
 from korbent.core.explain.deciding import Deciding
 from korbent.drawing.theme import SIZE, Theme
+from korbent.words import say, say_count
 
 ROW, MOST = 38, 4
 """Height of a setting, px, and how many are seen at a time."""
@@ -78,10 +79,10 @@ class DecidingPanel(QWidget):
         self.fold = QPushButton(objectName="flat")
         self.fold.clicked.connect(self._fold)
         self.more = QPushButton(objectName="flat", checkable=True)
-        self.more.setToolTip("Settings that were read on the way to this check, without effect on it now")
+        self.more.setToolTip(say("Settings that were read on the way to this check, without effect on it now"))
         self.more.clicked.connect(self._more)
-        self.own_table = QPushButton("table …", objectName="flat")
-        self.own_table.setToolTip("Presumed pressures by depth and width: a table of its own")
+        self.own_table = QPushButton(say("table …"), objectName="flat")
+        self.own_table.setToolTip(say("Presumed pressures by depth and width: a table of its own"))
         self.own_table.clicked.connect(lambda: session.show_place("presumed"))
         bar = QHBoxLayout()
         bar.setContentsMargins(12, 0, 10, 0)
@@ -145,19 +146,26 @@ class DecidingPanel(QWidget):
         arrow = "▾" if self.is_open and names else "▸"
         if found is NONE:
             self.fold.setText(
-                "settings … being looked for"
-                if not self.asked.state.startswith("could")
-                else "settings could not be found"
+                say("settings … being looked for") if self.asked.state != FAILED else say("settings could not be found")
             )
         elif found.changing:
             count = len(found.changing)
-            self.fold.setText(f"{arrow} {count} setting{'s' * (count > 1)} decide{'s' * (count == 1)} this")
+            self.fold.setText(
+                say_count(
+                    count,
+                    "{arrow} {number} setting decides this",
+                    "{arrow} {number} settings decide this",
+                    arrow=arrow,
+                )
+            )
         else:
             self.fold.setText(
-                f"{arrow} {len(found.read)} settings are read" if found.read else "no setting decides this"
+                say("{arrow} {read} settings are read", arrow=arrow, read=len(found.read))
+                if found.read
+                else say("no setting decides this")
             )
         self.fold.setEnabled(bool(names))
-        self.more.setText(f"{len(found.read)} more read")
+        self.more.setText(say("{read} more read", read=len(found.read)))
         self.more.setVisible(bool(found.changing and found.read) and self.is_open)
         self.own_table.setVisible(OWN_TABLE in found.changing)
         self.table.refresh()

@@ -6,6 +6,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QSplitter, QSplitterHandle, QWidget
 
+from korbent.words import say
+
 Shares = MutableMapping[str, list[float]]
 """How the room is shared, by the name of what is divided."""
 
@@ -36,7 +38,7 @@ class Divided(QSplitter):
         for part, _ in parts:
             self.addWidget(part)
         for i in range(1, self.count()):
-            self.handle(i).setToolTip("Drag to move it; a double click puts it back")
+            self.handle(i).setToolTip(say("Drag to move it; a double click puts it back"))
         self.usual = [float(share) for _, share in parts]
         self.shares = list(self.usual)
         self.splitterMoved.connect(self._moved)

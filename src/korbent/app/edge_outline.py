@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 from korbent.app.session import Session
 from korbent.app.style import colour
 from korbent.drawing.theme import Theme
+from korbent.words import say
 
 SIDES = {Qt.Key.Key_Left: "-x", Qt.Key.Key_Right: "+x", Qt.Key.Key_Up: "+y", Qt.Key.Key_Down: "-y"}
 WIDE, HIGH, AWAY = 46, 28, 6.0
@@ -23,9 +24,11 @@ class EdgeOutline(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFixedSize(WIDE, HIGH)
-        self.setAccessibleName("Edges that are held")
+        self.setAccessibleName(say("Edges that are held"))
         self.setToolTip(
-            "Edges that stay when the size changes: a click (or an arrow key) on an edge holds it, once more lets it go; without one the middle stays"
+            say(
+                "Edges that stay when the size changes: a click (or an arrow key) on an edge holds it, once more lets it go; without one the middle stays"
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -59,7 +62,7 @@ class EdgeOutline(QWidget):
         field = f"hold_{side[1]}"
         wrong = self.session.edit(("pads", pad.name, field), "middle" if getattr(pad, field) == side else side)
         if wrong:
-            self.session.say(f"! {wrong}")
+            self.session.announce(f"! {wrong}")
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         at, b = event.position(), self.box

@@ -8,7 +8,7 @@ from PySide6.QtGui import QFocusEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractItemView, QApplication, QDialog, QWidget
 
 from korbent.app.divided import Divided
-from korbent.app.stops.base import Stop
+from korbent.app.stops.stop import Stop
 from korbent.app.style import colour
 from korbent.drawing.theme import Theme
 

@@ -9,10 +9,18 @@ from korbent.core.actions.generate import regenerated
 from korbent.core.actions.rules import RULES, combinations_for
 from korbent.core.model import Actions, Combination, Standards
 from korbent.core.model.actions import Serves
+from korbent.core.model.labels import label
 from korbent.files.office import OfficeError, combinations_of, keep_set, set_names
+from korbent.words import say, worded
 
 OFFICE = "office: "
-EVERY = "all questions"
+EVERY = say("all questions")
+
+
+def _title(rules: str) -> str:
+    """A rule set as it is read."""
+    first, comma, more = rules.partition(", ")
+    return f"{first}, {worded(more)}" if comma else first
 
 
 class GenerateBar(QWidget):
@@ -27,45 +35,50 @@ class GenerateBar(QWidget):
         self._list()
         used = self.session.project.actions.rules
         if used in RULES:
-            self.rules.setCurrentText(used)
-        self.generate = QPushButton("Generate", objectName="generate")
-        self.generate.setToolTip("Rows written or edited by hand stay; the other generated ones are renewed")
+            self.rules.setCurrentIndex(self.rules.findData(used))
+        self.generate = QPushButton(say("Generate"), objectName="generate")
+        self.generate.setToolTip(say("Rows written or edited by hand stay; the other generated ones are renewed"))
         self.generate.clicked.connect(self.run)
-        self.back = QPushButton("Take back edits", objectName="take-back")
+        self.back = QPushButton(say("Take back edits"), objectName="take-back")
         self.back.clicked.connect(self.take_back)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        self.table = QPushButton("Rules …", objectName="show-rules")
+        self.table = QPushButton(say("Rules …"), objectName="show-rules")
         self.table.setToolTip(
-            "The rows and values of the rule set, with their sources; a project may have its own values"
+            say("The rows and values of the rule set, with their sources; a project may have its own values")
         )
         self.table.clicked.connect(self.show_rules)
-        self.keep = QPushButton("Keep …", objectName="keep-set")
-        self.keep.setToolTip("The office's own: all rows here, for use in other projects")
+        self.keep = QPushButton(say("Keep …"), objectName="keep-set")
+        self.keep.setToolTip(say("The office's own: all rows here, for use in other projects"))
         self.keep.clicked.connect(self.ask_keep)
         self.serving = QComboBox(objectName="serving")
-        self.serving.setToolTip("Only combinations that serve this question are listed")
-        self.serving.setAccessibleName("Combinations that serve")
-        self.serving.addItems([EVERY, *get_args(Serves)])
+        self.serving.setToolTip(say("Only combinations that serve this question are listed"))
+        self.serving.setAccessibleName(say("Combinations that serve"))
+        self.serving.addItem(EVERY, "")
+        for question in get_args(Serves):
+            self.serving.addItem(label(question), question)
         self.serving.setMinimumContentsLength(9)
         self.serving.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.serving.currentTextChanged.connect(self._serve)
+        self.serving.currentIndexChanged.connect(self._serve)
         for widget in (self.rules, self.table, self.generate, self.back, self.keep, self.serving):
             row.addWidget(widget)
 
-    def _serve(self, text: str) -> None:
-        self.session.serving = "" if text == EVERY else text
+    def _serve(self, _: int) -> None:
+        self.session.serving = self.serving.currentData()
         self.panel.refresh()
 
     def _list(self) -> None:
-        current = self.rules.currentText()
+        current = self.rules.currentData()
         self.rules.clear()
-        self.rules.addItems([*RULES, *(OFFICE + name for name in set_names())])
-        self.rules.setCurrentText(current)
+        for name in RULES:
+            self.rules.addItem(_title(name), name)
+        for name in set_names():
+            self.rules.addItem(OFFICE + name, OFFICE + name)
+        self.rules.setCurrentIndex(max(self.rules.findData(current), 0))
 
     def ask_keep(self) -> None:
         """Asks under which name the rows are kept."""
-        name, taken = QInputDialog.getText(self, "Office set", "Keep these combinations under the name")
+        name, taken = QInputDialog.getText(self, say("Office set"), say("Keep these combinations under the name"))
         if taken:
             self.keep_as(name)
 
@@ -74,13 +87,13 @@ class GenerateBar(QWidget):
         try:
             keep_set(self.session.project.actions, name)
         except (OfficeError, OSError) as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
         self._list()
-        self.session.say(f"kept as the set '{name}': it can be chosen in every project")
+        self.session.announce(say("kept as the set '{name}': it can be chosen in every project", name=name))
 
     def _rows(self, actions: Actions) -> list[Combination]:
-        rules, cases = self.rules.currentText(), actions.cases
+        rules, cases = self.rules.currentData(), actions.cases
         return (
             combinations_of(rules.removeprefix(OFFICE), cases)
             if rules.startswith(OFFICE)
@@ -91,9 +104,9 @@ class GenerateBar(QWidget):
         """Opens the rule set as a table; the office's own sets have only rows."""
         from korbent.app.rules_dialog import RulesDialog
 
-        rules = self.rules.currentText()
+        rules = self.rules.currentData()
         if rules not in RULES:
-            self.session.say("! a set of the office has no rules: its rows are those that were kept")
+            self.session.announce(say("! a set of the office has no rules: its rows are those that were kept"))
             return
         self.dialog = RulesDialog(self.session, rules, self.panel.model.theme, self.window())
         self.dialog.accepted.connect(self._with_values)
@@ -112,24 +125,26 @@ class GenerateBar(QWidget):
         """Makes the current row again as its rule gives it."""
         row = self.panel.current_row()
         if not isinstance(row, Combination) or not row.edited:
-            self.session.say("! choose a generated row that was edited")
+            self.session.announce(say("! choose a generated row that was edited"))
             return
         self._replace(tuple(c for c in self.session.project.actions.combinations if c is not row))
 
     def _replace(self, old: tuple[Combination, ...], changed: Actions | None = None) -> None:
-        rules = self.rules.currentText()
+        rules = self.rules.currentData()
         actions: Actions = changed or self.session.project.actions
         if not actions.cases:
-            self.session.say("! add load cases first: combinations are made of them")
+            self.session.announce(say("! add load cases first: combinations are made of them"))
             return
         try:
             rows = regenerated(old, self._rows(actions))
         except OfficeError as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
         new = actions.replaced(combinations=rows, rules=rules)
         by_hand = sum(not c.origin or c.edited for c in rows)
-        text = f"{len(rows)} combinations by {rules}" + (f", {by_hand} of them by hand" if by_hand else "")
+        text = say("{rows} combinations by {rules}", rows=len(rows), rules=rules) + (
+            say(", {by_hand} of them by hand", by_hand=by_hand) if by_hand else ""
+        )
         project = self.session.project.replaced(actions=new)
         approach = rules.rpartition(", ")[2]
         if approach in get_args(Standards.model_fields["approach"].annotation):

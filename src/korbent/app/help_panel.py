@@ -20,65 +20,88 @@ from korbent.core.model.setting_words import DOES
 from korbent.core.sources import MARK, MEANING, marked, unchecked
 from korbent.drawing.theme import Theme
 from korbent.files import docs
+from korbent.words import say
 
 Topic = tuple[str, str, str]
 """(kind, what, more): a check, a size, a setting, a column with its tip, a section of the guide, or the keys."""
 
 SIZES = {
     "width": (
-        "Width B",
-        "Along the base's own x axis. The arrows show which edges move; a click on them holds another edge.",
+        say("Width B"),
+        say("Along the base's own x axis. The arrows show which edges move; a click on them holds another edge."),
     ),
     "length": (
-        "Length L",
-        "Along the base's own y axis. The arrows show which edges move; a click on them holds another edge.",
+        say("Length L"),
+        say("Along the base's own y axis. The arrows show which edges move; a click on them holds another edge."),
     ),
-    "far_length": ("Length at +x", "Of a trapezoid: its length at the far end of its x axis."),
+    "far_length": (say("Length at +x"), say("Of a trapezoid: its length at the far end of its x axis.")),
     "thickness": (
-        "Thickness h",
-        "Moves the face that is not held: the button at the right switches between underside and top.",
+        say("Thickness h"),
+        say("Moves the face that is not held: the button at the right switches between underside and top."),
     ),
     "level": (
-        "Founded at",
-        "The level of the underside, or of the top where that is held. Deeper founding adds overburden and weight.",
+        say("Founded at"),
+        say(
+            "The level of the underside, or of the top where that is held. Deeper founding adds overburden and weight."
+        ),
     ),
     "offset_x": (
-        "Column off x",
-        "Where the column stands from the middle of the base: the base moves, the column stays.",
+        say("Column off x"),
+        say("Where the column stands from the middle of the base: the base moves, the column stays."),
     ),
     "offset_y": (
-        "Column off y",
-        "Where the column stands from the middle of the base: the base moves, the column stays.",
+        say("Column off y"),
+        say("Where the column stands from the middle of the base: the base moves, the column stays."),
     ),
     "overhang": (
-        "Overhang",
-        "How far the raft reaches beyond its outermost columns; an edge held at a boundary stays.",
+        say("Overhang"),
+        say("How far the raft reaches beyond its outermost columns; an edge held at a boundary stays."),
     ),
-    "rib_width": ("Rib width", "Of all ribs of the raft, about their lines."),
-    "rib_depth": ("Rib depth", "Of all ribs of the raft, away from the plate."),
-    "strap_width": ("Strap width", "Of the beam that ties this base."),
-    "strap_depth": ("Strap depth", "Of the beam that ties this base."),
+    "rib_width": (say("Rib width"), say("Of all ribs of the raft, about their lines.")),
+    "rib_depth": (say("Rib depth"), say("Of all ribs of the raft, away from the plate.")),
+    "strap_width": (say("Strap width"), say("Of the beam that ties this base.")),
+    "strap_depth": (say("Strap depth"), say("Of the beam that ties this base.")),
     **{
         f"edge_{side}": (
-            f"Edge {side.replace('-', '−')}",
-            "From the axis of the column next to it to this edge, along the axes of the base; of a base under several columns its overhang. The columns and the other three edges stay.",
+            say("Edge {replace}", replace=side.replace("-", "−")),
+            say(
+                "From the axis of the column next to it to this edge, along the axes of the base; of a base under several columns its overhang. The columns and the other three edges stay."
+            ),
         )
         for side in ("-x", "+x", "-y", "+y")
     },
     "pedestal_x": (
-        "Pedestal, size x",
-        "Of the pedestal under the first column, along the x axis of the base; of a round one its diameter.",
+        say("Pedestal, size x"),
+        say("Of the pedestal under the first column, along the x axis of the base; of a round one its diameter."),
     ),
-    "pedestal_y": ("Pedestal, size y", "Of the pedestal under the first column, along the y axis of the base."),
-    "pedestal_top": ("Pedestal, top", "The level at which the column stands on the pedestal."),
-    "pedestal_bars": ("Pedestal, bars", "How many upright bars it has, evenly around."),
-    "pedestal_diameter": ("Pedestal, bar diameter", "Of its upright bars; a step goes to the next size of the region."),
-    "pedestal_ties": ("Pedestal, ties", "The distance of the ties, or the pitch of the spiral, along the pedestal."),
+    "pedestal_y": (
+        say("Pedestal, size y"),
+        say("Of the pedestal under the first column, along the y axis of the base."),
+    ),
+    "pedestal_top": (say("Pedestal, top"), say("The level at which the column stands on the pedestal.")),
+    "pedestal_bars": (say("Pedestal, bars"), say("How many upright bars it has, evenly around.")),
+    "pedestal_diameter": (
+        say("Pedestal, bar diameter"),
+        say("Of its upright bars; a step goes to the next size of the region."),
+    ),
+    "pedestal_ties": (
+        say("Pedestal, ties"),
+        say("The distance of the ties, or the pitch of the spiral, along the pedestal."),
+    ),
 }
-BELOW = "Below each size stands the worst ratio of all checks after one step down and one step up. Arrow keys step, with Shift five steps, with Ctrl a fifth; any unit of length is understood."
-TYPED = "Any unit of the quantity can be typed, = begins an expression with names, an emptied optional cell takes its default. Esc leaves it as it was."
-OF_STOPS = {"Bearing": "Pressure, methods, sizes", "All bases": "The bench", "Project": "Project"}
+BELOW = say(
+    "Below each size stands the worst ratio of all checks after one step down and one step up. Arrow keys step, with Shift five steps, with Ctrl a fifth; any unit of length is understood."
+)
+TYPED = say(
+    "Any unit of the quantity can be typed, = begins an expression with names, an emptied optional cell takes its default. Esc leaves it as it was."
+)
+OF_STOPS = {"bearing": "Pressure, methods, sizes", "all bases": "The bench"}
 """The section of the guide that tells of a stop, where it is called otherwise."""
+
+
+def heading_of(stop: str) -> str:
+    """The heading of the guide under which a stop is told of."""
+    return OF_STOPS.get(stop, stop.capitalize())
 
 
 def topic_at(widget: QWidget | None, session: Session, stop: str) -> Topic:
@@ -105,7 +128,7 @@ def topic_at(widget: QWidget | None, session: Session, stop: str) -> Topic:
         if isinstance(inside, (LedgerList, WholeView, WorkingPanel)) and session.check in CHECKS:
             return "check", session.check, ""
         inside = inside.parentWidget()
-    return "guide", OF_STOPS.get(stop, stop), ""
+    return "guide", heading_of(stop), ""
 
 
 class HelpPanel(QWidget):
@@ -117,7 +140,7 @@ class HelpPanel(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.trail: list[Topic] = []
-        self.back = QPushButton("← back", objectName="flat")
+        self.back = QPushButton(say("← back"), objectName="flat")
         self.back.clicked.connect(self.go_back)
         self.heading = Label(objectName="heading", wordWrap=True)
         self.heading.setContentsMargins(16, 0, 12, 0)
@@ -129,7 +152,7 @@ class HelpPanel(QWidget):
         bar.setContentsMargins(10, 8, 10, 0)
         bar.addWidget(self.back)
         bar.addStretch(1)
-        for name, topic in (("Guide", ("guide", "", "")), ("Keys", ("keys", "", ""))):
+        for name, topic in ((say("Guide"), ("guide", "", "")), (say("Keys"), ("keys", "", ""))):
             button = QPushButton(name, objectName="flat")
             button.clicked.connect(lambda _=False, t=topic: self.show_topic(t))
             bar.addWidget(button)
@@ -164,7 +187,7 @@ class HelpPanel(QWidget):
     def _check(self, name: str) -> None:
         """What it asks, its formula as it is computed now, its clause, and what the theory says of it."""
         session = self.session
-        soft = f"style='color:{self.theme.soft}'"
+        soft = say("style='color:{soft}'", soft=self.theme.soft)
         parts = [escape(MEANS[name])]
         pad = session.pad
         found = working(session.project, pad, name, session.situation) if pad else None
@@ -181,7 +204,7 @@ class HelpPanel(QWidget):
                         else ""
                     )
                 )
-            parts.append(self._link("open", name, "Open the working, with every value"))
+            parts.append(self._link("open", name, say("Open the working, with every value")))
         elif found is not None:
             parts.append(f"<span {soft}>{escape(found.message)}</span>")
         parts.append(
@@ -202,27 +225,27 @@ class HelpPanel(QWidget):
         for phrase in phrases:
             heading, text = docs.beginning("theory", phrase)
             if text:
-                parts += [_marked_up(text), self._link("theory", heading, f"Theory: {heading}")]
+                parts += [_marked_up(text), self._link("theory", heading, say("Theory: {heading}", heading=heading))]
         self._page(CHECKS[name].title, *parts)
 
     def _size(self, name: str) -> None:
         title, does = SIZES[name]
-        self._page(title, escape(does), escape(BELOW), self._link("guide", "Sizes", "Guide: Sizes"))
+        self._page(title, escape(does), escape(BELOW), self._link("guide", say("Sizes"), say("Guide: Sizes")))
 
     def _setting(self, name: str) -> None:
         field = Settings.model_fields[name]
         usual = (
             {None: "empty", True: "yes", False: "no"}.get(field.default, field.default)
             if not isinstance(field.default, tuple)
-            else "no rows"
+            else say("no rows")
         )
         self._page(
             field.title or name,
             escape(DOES[name]),
-            f"Default: {escape(str(usual))}, in the stored unit.",
-            "It may be said otherwise by a type or a base: what is in force is bold.",
+            say("Default: {usual}, in the stored unit.", usual=escape(str(usual))),
+            say("It may be said otherwise by a type or a base: what is in force is bold."),
             escape(TYPED),
-            self._link("place", f"settings:{name}", "Show it in Project"),
+            self._link("place", f"settings:{name}", say("Show it in Project")),
         )
 
     def _column(self, title: str, more: str) -> None:
@@ -230,7 +253,7 @@ class HelpPanel(QWidget):
             title,
             escape(more[:1].upper() + more[1:]) if more else "",
             escape(TYPED),
-            self._link("guide", "Tables", "Guide: Tables"),
+            self._link("guide", say("Tables"), say("Guide: Tables")),
         )
 
     def _guide(self, heading: str) -> None:
@@ -238,12 +261,12 @@ class HelpPanel(QWidget):
         if not text:
             links = "<br>".join(self._link("guide", h, h) for h in docs.headings("guide"))
             theory = "<br>".join(self._link("theory", h, h) for h in docs.headings("theory"))
-            self._page("Guide", links or "The guide is not beside the program.", "<b>Theory</b>", theory)
+            self._page(say("Guide"), links or say("The guide is not beside the program."), "<b>Theory</b>", theory)
             return
         self._markdown(heading, text)
 
     def _theory(self, heading: str) -> None:
-        self._markdown(f"Theory: {heading}", docs.section("theory", heading))
+        self._markdown(say("Theory: {heading}", heading=heading), docs.section("theory", heading))
 
     def _markdown(self, title: str, text: str) -> None:
         self.heading.setText(title)
@@ -254,7 +277,7 @@ class HelpPanel(QWidget):
             f"<tr><td style='padding:3px 8px 3px 0'><b>{escape(keys)}</b></td><td style='padding:3px 0'>{escape(what)}</td></tr>"
             for keys, what in keys_and_words()
         )
-        self.heading.setText("Keys")
+        self.heading.setText(say("Keys"))
         self.text.setHtml(f"<table>{rows}</table>")
 
     def _link(self, scheme: str, where: str, text: str) -> str:

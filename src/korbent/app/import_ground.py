@@ -25,8 +25,9 @@ from korbent.drawing.theme import Theme
 from korbent.files.ground_import import Proposal, differences_to, misfit, proposed
 from korbent.files.ground_tables import read_any, write_ground
 from korbent.files.sheet import TableError
+from korbent.words import say, say_count
 
-FILTER = "Ground investigation (*.ags *.csv *.txt *.tsv *.xlsx *.xlsm)"
+FILTER = say("Ground investigation (*.ags *.csv *.txt *.tsv *.xlsx *.xlsm)")
 
 
 class ImportGround(QDialog):
@@ -35,16 +36,22 @@ class ImportGround(QDialog):
     def __init__(self, session: Session, proposal: Proposal, name: str, theme: Theme, parent: QWidget | None) -> None:
         super().__init__(parent, objectName="import-ground")
         self.session, self.proposal = session, proposal
-        self.setWindowTitle(f"Ground from {name}")
+        self.setWindowTitle(say("Ground from {name}", name=name))
         self.setStyleSheet(sheet(theme))
         self.resize(980, 640)
         against = misfit(session.project, proposal)
-        self.view = DrawingView(self._picture, "Preview")
+        self.view = DrawingView(self._picture, say("Preview"))
         self.view.theme = theme
         self.changes = QListWidget(objectName="ground-changes")
         lines = differences_to(session.project, proposal)
         if any(proposal.shift):
-            lines.append(f"coordinates less ({proposal.shift[0]:.0f}, {proposal.shift[1]:.0f}) m")
+            lines.append(
+                say(
+                    "coordinates less ({shift:.0f}, {shift_2:.0f}) m",
+                    shift=proposal.shift[0],
+                    shift_2=proposal.shift[1],
+                )
+            )
         self.changes.addItems([*lines, *proposal.remarks])
         self.problems = QListWidget(objectName="ground-problems")
         self.problems.addItems([str(p) for p in (*against, *proposal.problems)])
@@ -54,15 +61,15 @@ class ImportGround(QDialog):
         kinds = QDialogButtonBox.StandardButton
         self.buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
         self.take = self.buttons.button(kinds.Ok)
-        self.take.setText("Take over")
+        self.take.setText(say("Take over"))
         self.take.setObjectName("take-ground")
         self.take.setEnabled(not against and not proposal.is_empty)
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
         lists = QHBoxLayout()
         for title, box in (
-            ("What comes in", self.changes),
-            (f"Left out or doubtful: {self.problems.count()}", self.problems),
+            (say("What comes in"), self.changes),
+            (say("Left out or doubtful: {count}", count=self.problems.count()), self.problems),
         ):
             column = QVBoxLayout()
             column.addWidget(Label(title, objectName="quiet"))
@@ -77,17 +84,32 @@ class ImportGround(QDialog):
     def _words(self, misfit: bool) -> str:
         p = self.proposal
         if p.is_empty:
-            return "Nothing of the ground can be taken over from this file; the list says why."
+            return say("Nothing of the ground can be taken over from this file; the list says why.")
         if misfit:
-            return "What the file gives does not fit the project; the list says why. Nothing can be taken over."
+            return say("What the file gives does not fit the project; the list says why. Nothing can be taken over.")
         tests = sum(len(h.tests) for h in p.boreholes)
         oedometers = sum(len(h.oedometers) for h in p.boreholes)
         strata = sum(len(h.strata) for h in p.boreholes)
-        text = f"{len(p.boreholes)} boreholes, {strata} strata, {len(p.soils)} soils, {tests} tests"
-        text += f", {oedometers} oedometer tests" if oedometers else ""
+        text = say(
+            "{boreholes} boreholes, {strata} strata, {soils} soils, {tests} tests",
+            boreholes=len(p.boreholes),
+            strata=strata,
+            soils=len(p.soils),
+            tests=tests,
+        )
+        text += say(", {oedometers} oedometer tests", oedometers=oedometers) if oedometers else ""
         count = len(p.problems)
-        left = f"; {count} {'entry' if count == 1 else 'entries'} left out or doubtful" if count else ""
-        return f"{p.title + ': ' if p.title else ''}{text}{left}. Nothing changes until it is taken over."
+        left = (
+            say_count(count, "; {number} entry left out or doubtful", "; {number} entries left out or doubtful")
+            if count
+            else ""
+        )
+        return say(
+            "{title}{text}{left}. Nothing changes until it is taken over.",
+            title=p.title + ": " if p.title else "",
+            text=text,
+            left=left,
+        )
 
     def _picture(self, aspect: float) -> Drawing:
         project = self.session.project
@@ -100,7 +122,9 @@ class ImportGround(QDialog):
         if not self.take.isEnabled():
             return
         self.session.apply(proposed(self.session.project, self.proposal))
-        self.session.say(f"ground taken over: {self.summary.text().split('. ')[0]}; undo takes it back")
+        self.session.announce(
+            say("ground taken over: {text}; undo takes it back", text=self.summary.text().split(". ")[0])
+        )
         super().accept()
 
 
@@ -117,12 +141,17 @@ class GroundBar(QWidget):
         for name, text, tip, action in (
             (
                 "import-ground",
-                "Import …",
-                "Boreholes, strata and tests from an AGS4 file, CSV or XLSX tables, with a preview",
+                say("Import …"),
+                say("Boreholes, strata and tests from an AGS4 file, CSV or XLSX tables, with a preview"),
                 self.ask,
             ),
-            ("export-ground", "Export …", "The tables of the ground to XLSX or CSV, or an AGS4 file", self.export),
-            ("library", "Library …", "Soils and rock with usual values to begin with", library),
+            (
+                "export-ground",
+                say("Export …"),
+                say("The tables of the ground to XLSX or CSV, or an AGS4 file"),
+                self.export,
+            ),
+            ("library", say("Library …"), say("Soils and rock with usual values to begin with"), library),
         ):
             button = QPushButton(text, objectName=name)
             button.setToolTip(tip)
@@ -131,7 +160,7 @@ class GroundBar(QWidget):
 
     def ask(self) -> None:
         """Asks for files."""
-        names, _ = QFileDialog.getOpenFileNames(self, "Import the ground", "", FILTER)
+        names, _ = QFileDialog.getOpenFileNames(self, say("Import the ground"), "", FILTER)
         if names:
             self.begin([Path(n) for n in names])
 
@@ -144,13 +173,18 @@ class GroundBar(QWidget):
             self.dialog.open()
 
         self.reading = Reading(
-            self, names, lambda: read_any(paths, project), show, lambda why: self.session.say(f"! {why}"), (TableError,)
+            self,
+            names,
+            lambda: read_any(paths, project),
+            show,
+            lambda why: self.session.announce(f"! {why}"),
+            (TableError,),
         )
 
     def export(self) -> None:
         """Asks where to, and writes the tables."""
         name, _ = QFileDialog.getSaveFileName(
-            self, "Export the ground", "ground.xlsx", "Workbook (*.xlsx);;Tables (*.csv);;AGS4 (*.ags)"
+            self, say("Export the ground"), "ground.xlsx", say("Workbook (*.xlsx);;Tables (*.csv);;AGS4 (*.ags)")
         )
         if not name:
             return
@@ -159,9 +193,11 @@ class GroundBar(QWidget):
                 from korbent.files.ags4 import write_ags4
 
                 write_ags4(self.session.project, Path(name))
-                self.session.say(f"ground written to {Path(name).name}")
+                self.session.announce(say("ground written to {name}", name=Path(name).name))
             else:
                 written = write_ground(self.session.project, Path(name))
-                self.session.say(f"ground written to {', '.join(p.name for p in written)}")
+                self.session.announce(say("ground written to {p}", p=", ".join(p.name for p in written)))
         except OSError as error:
-            self.session.say(f"! {Path(name).name} cannot be written: {error.strerror or error}")
+            self.session.announce(
+                say("! {name} cannot be written: {why}", name=Path(name).name, why=error.strerror or error)
+            )

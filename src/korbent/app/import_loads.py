@@ -24,6 +24,7 @@ from korbent.app.words import Label
 from korbent.core.evaluate import Results
 from korbent.core.model import Load
 from korbent.core.model.actions import Nature
+from korbent.core.model.labels import label
 from korbent.core.units import show, shown_unit
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.theme import Theme
@@ -33,13 +34,14 @@ from korbent.files.loads.compare import Differences, differences, taken_over, to
 from korbent.files.loads.read import LoadTable, read_loads
 from korbent.files.loads.recognise import MORE_ROLES, ROLES, SENSES, UNITS, Reading, recognised
 from korbent.files.sheet import Sheet
+from korbent.words import say
 
-ROLE_NAMES = {"point": "Column", "case": "Load case"}
+ROLE_NAMES = {"point": say("Column"), "case": say("Load case")}
 SHOWN = 400
 MOST_ASKED = 8
 """So many questions at a time; the next ones follow as they are answered."""
-UNKNOWN = "choose …"
-DECIMALS = (("decimal sign: as shown", ""), ("decimal sign: point", "."), ("decimal sign: comma", ","))
+UNKNOWN = say("choose …")
+DECIMALS = ((say("decimal sign: as shown"), ""), (say("decimal sign: point"), "."), (say("decimal sign: comma"), ","))
 
 
 class ImportLoads(QDialog):
@@ -48,7 +50,7 @@ class ImportLoads(QDialog):
     def __init__(self, session: Session, sheet: Sheet, name: str, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.session, self.sheet, self.theme = session, sheet, theme
-        self.setWindowTitle(f"Loads from {name}")
+        self.setWindowTitle(say("Loads from {name}", name=name))
         self.resize(980, 640)
         self.table = LoadTable({})
         self.known = recognised(sheet, session.project.showing)
@@ -61,7 +63,7 @@ class ImportLoads(QDialog):
         grid = QGridLayout()
         for i, role in enumerate(ROLES):
             column = QComboBox(objectName=f"column-{role}")
-            column.addItems(["–", *(h or f"column {k + 1}" for k, h in enumerate(sheet.header))])
+            column.addItems(["–", *(h or say("column {k}", k=k + 1) for k, h in enumerate(sheet.header))])
             column.setCurrentIndex(reading.columns.get(role, -1) + 1)
             column.activated.connect(self.read)
             self.columns[role] = column
@@ -80,14 +82,15 @@ class ImportLoads(QDialog):
                 self.units[role] = unit
                 grid.addWidget(unit, 2, i)
         self.sense = QComboBox(objectName="sense")
-        self.sense.addItems(list(SENSES))
+        for sense in SENSES:
+            self.sense.addItem(label(sense), sense)
         self.sense.setMaximumWidth(220)
-        self.sense.setCurrentText(reading.sense)
+        self.sense.setCurrentIndex(self.sense.findData(reading.sense))
         self.sense.activated.connect(self.read)
-        self.swapped = QCheckBox("x and y change places", objectName="swapped")
+        self.swapped = QCheckBox(say("x and y change places"), objectName="swapped")
         self.swapped.setChecked(reading.swapped)
         self.swapped.toggled.connect(self.read)
-        self.up = QCheckBox("y points upwards", objectName="y-up")
+        self.up = QCheckBox(say("y points upwards"), objectName="y-up")
         self.up.setChecked(reading.up == "y")
         self.up.toggled.connect(self.read)
         self.decimal = QComboBox(objectName="decimal")
@@ -97,7 +100,7 @@ class ImportLoads(QDialog):
         self.decimal.setMaximumWidth(220)
         self.decimal.activated.connect(self.read)
         choices = QVBoxLayout()
-        choices.addWidget(Label("The values are"))
+        choices.addWidget(Label(say("The values are")))
         choices.addWidget(self.sense)
         choices.addWidget(self.decimal)
         axes = QHBoxLayout()
@@ -112,20 +115,20 @@ class ImportLoads(QDialog):
         self.summary = Label(objectName="import-summary", wordWrap=True)
         self.summary.setAlignment(Qt.AlignmentFlag.AlignTop)
         choices.addWidget(self.summary, 1)
-        self.picture = DrawingView(lambda _: self._picture(), "Loads as understood")
+        self.picture = DrawingView(lambda _: self._picture(), say("Loads as understood"))
         self.picture.theme = theme
         self.picture.setFixedSize(330, 200)
         upper = QHBoxLayout()
         upper.addLayout(choices, 1)
         upper.addWidget(self.picture)
         self.list = QTableWidget(0, 6, objectName="import-changes")
-        self.list.setHorizontalHeaderLabels(["Column", "Case", "", "now", "then", "change"])
+        self.list.setHorizontalHeaderLabels([say("Column"), say("Case"), "", say("now"), say("then"), say("change")])
         self.list.verticalHeader().hide()
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         answers = QDialogButtonBox.StandardButton
         self.buttons = QDialogButtonBox(answers.Ok | answers.Cancel)
         self.take = self.buttons.button(answers.Ok)
-        self.take.setText("Take over")
+        self.take.setText(say("Take over"))
         self.take.setObjectName("take-over")
         self.buttons.accepted.connect(self.accept)
         self.buttons.rejected.connect(self.reject)
@@ -151,7 +154,7 @@ class ImportLoads(QDialog):
         return Reading(
             columns,
             units,
-            self.sense.currentText(),  # type: ignore[arg-type]
+            self.sense.currentData(),
             self.swapped.isChecked(),
             "y" if self.up.isChecked() else "z",
             self.decimal.currentData() or None,
@@ -186,8 +189,10 @@ class ImportLoads(QDialog):
             if ask.choices:
                 row.addWidget(Label(ask.text, wordWrap=True), 1)
                 choice = QComboBox(objectName=f"ask-{ask.key}")
-                choice.addItems(["choose …", *ask.choices])
-                choice.activated.connect(lambda at, ask=ask, choice=choice: self._chosen(ask.key, choice.itemText(at)))
+                choice.addItem(say("choose …"), "")
+                for key in ask.choices:
+                    choice.addItem(label(key), key)
+                choice.activated.connect(lambda at, ask=ask, choice=choice: self._chosen(ask.key, choice.itemData(at)))
                 row.addWidget(choice)
             else:
                 tick = QCheckBox("", objectName=f"ask-{ask.key}")
@@ -231,22 +236,36 @@ class ImportLoads(QDialog):
     def _summary(self, rows: int) -> str:
         found, units = self.found, self.session.project.showing
         if found.problems:
-            return f"{len(found.problems)} problems; nothing can be taken over until they are solved in the file or by the choices above."
+            return say(
+                "{problems} problems; nothing can be taken over until they are solved in the file or by the choices above.",
+                problems=len(found.problems),
+            )
         points = len(self.table.loads)
-        parts = [f"{len(found.open)} to be confirmed above before it can be taken over."] if found.open else []
-        parts += [f"{points} load points, {len(self.table.cases)} cases, {len(found.changes)} values differ."]
-        for label, names in (
-            ("New", found.new_points),
-            ("New cases", found.new_cases),
-            ("Not in the table", found.gone),
+        parts = (
+            [say("{open} to be confirmed above before it can be taken over.", open=len(found.open))]
+            if found.open
+            else []
+        )
+        parts += [
+            say(
+                "{points} load points, {cases} cases, {changes} values differ.",
+                points=points,
+                cases=len(self.table.cases),
+                changes=len(found.changes),
+            )
+        ]
+        for heading, names in (
+            (say("New"), found.new_points),
+            (say("New cases"), found.new_cases),
+            (say("Not in the table"), found.gone),
         ):
             if names:
-                parts.append(f"{label}: {', '.join(names[:14])}{' …' if len(names) > 14 else ''}.")
+                parts.append(f"{heading}: {', '.join(names[:14])}{' …' if len(names) > 14 else ''}.")
         sums = totals(self.table.loads)
         text = ", ".join(f"{case} V {show(load.V, 'kN', units, 5)}" for case, load in list(sums.items())[:6])
-        parts.append(f"Totals, {shown_unit('kN', units)}: {text}.")
+        parts.append(say("Totals, {unit}: {text}.", unit=shown_unit("kN", units), text=text))
         if rows > SHOWN:
-            parts.append(f"The first {SHOWN} are listed.")
+            parts.append(say("The first {shown} are listed.", shown=SHOWN))
         return "\n".join(parts)
 
     def _picture(self) -> Drawing:
@@ -263,18 +282,19 @@ class ImportLoads(QDialog):
                 Text((2.2, 1.3), "y ↑  x →", 9, "soft", dy=-4),
             )
             down = load.V >= 0
+            force_shown = show(abs(load.V), "kN", units)
             ends = ((0.0, 1.6), (0.0, 0.5)) if down else ((0.0, 0.5), (0.0, 1.6))
-            text = f"V {show(abs(load.V), 'kN', units)} {'down' if down else 'up'}"
+            text = say("V {force} down", force=force_shown) if down else say("V {force} up", force=force_shown)
             sketch.add(Line(ends, "ink", 2.2, arrow=True), Text((0.1, 1.6), text, 11, bold=True, dx=4, dy=6))
-            for value, direction, label in ((load.Hx, (1.0, 0.0), "Hx"), (load.Hy, (0.0, 1.0), "Hy")):
+            for value, direction, force in ((load.Hx, (1.0, 0.0), "Hx"), (load.Hy, (0.0, 1.0), "Hy")):
                 if value:
                     sign = 1.0 if value > 0 else -1.0
                     tip = (3.2 + 0.9 * sign * direction[0], 0.3 + 0.9 * sign * direction[1])
                     sketch.add(
                         Line(((3.2, 0.3), tip), "accent", 2.0, arrow=True),
-                        Text(tip, f"{label} {show(abs(value), 'kN', units)}", 10, "accent", dx=4, dy=-4),
+                        Text(tip, f"{force} {show(abs(value), 'kN', units)}", 10, "accent", dx=4, dy=-4),
                     )
-            e_x = "presses the +x side" if load.My > 0 else "presses the −x side" if load.My < 0 else "none"
+            e_x = say("presses the +x side") if load.My > 0 else say("presses the −x side") if load.My < 0 else "none"
             sketch.add(
                 Text((-1.2, -0.5), f"{name}, {case}", 10, "soft", dy=16),
                 Text((-1.2, -0.5), f"My {show(load.My, 'kNm', units)}: {e_x}", 10, "soft", dy=31),
@@ -289,7 +309,7 @@ class ImportLoads(QDialog):
         remember_reading(self.sheet, self.reading())
         before = self.session.results
         self.session.apply(taken_over(self.session.project, self.table))
-        self.session.say(crossed(before, self.session.results, len(self.found.changes)))
+        self.session.announce(crossed(before, self.session.results, len(self.found.changes)))
         super().accept()
 
 
@@ -305,13 +325,18 @@ def crossed(before: Results, after: Results, changes: int) -> str:
             worse.append(f"{check.foundation} {check.check.title.lower()} {was:.2f} → {check.ratio:.2f}")
         elif check.ratio <= 1.0 < was:
             better.append(check.foundation)
-    text = f"{changes} values taken over"
+    text = say("{changes} values taken over", changes=changes)
     if worse:
-        text = f"! {text}; now beyond 1.0: {', '.join(worse[:4])}{' …' if len(worse) > 4 else ''}"
+        text = say(
+            "! {text}; now beyond 1.0: {worse}{value}",
+            text=text,
+            worse=", ".join(worse[:4]),
+            value=" …" if len(worse) > 4 else "",
+        )
     elif better:
-        text += f"; now within 1.0: {', '.join(dict.fromkeys(better))}"
+        text += say("; now within 1.0: {fromkeys}", fromkeys=", ".join(dict.fromkeys(better)))
     else:
-        text += "; no check crossed 1.0"
+        text += say("; no check crossed 1.0")
     return text
 
 

@@ -17,12 +17,14 @@ from PySide6.QtWidgets import (
 from korbent.app.session import Session
 from korbent.app.words import Label
 from korbent.app.workers import Task, pool
+from korbent.core.model.labels import label
 from korbent.core.sizing.cost import Objective
 from korbent.core.sizing.kinds import KINDS, Option
 from korbent.core.units import show, show_ratio, shown_unit, to_shown
 from korbent.drawing.words import show_weight, weight_unit
+from korbent.words import say
 
-COMPUTED = "being computed …"
+COMPUTED = say("being computed …")
 
 
 class KindsDialog(QDialog):
@@ -32,25 +34,28 @@ class KindsDialog(QDialog):
         super().__init__(parent)
         self.session, self.project, self.columns = session, session.project, columns
         self.found: dict[str, Option] = {}
-        self.setWindowTitle("Which kind of foundation?")
+        self.setWindowTitle(say("Which kind of foundation?"))
         self.resize(900, 280)
         named = ", ".join(columns[:8]) + (" …" if len(columns) > 8 else "")
         head = Label(
-            f"For {named}: each kind with the least size that was found for it. Nothing is changed until one is taken.",
+            say(
+                "For {named}: each kind with the least size that was found for it. Nothing is changed until one is taken.",
+                named=named,
+            ),
             wordWrap=True,
         )
         u = session.project.showing
         self.table = QTableWidget(len(KINDS), 8, objectName="kinds")
         self.table.setHorizontalHeaderLabels(
             [
-                "Kind",
-                "Bases",
-                f"Area, {shown_unit('m²', u)}",
-                f"Concrete, {shown_unit('m³', u)}",
-                f"Steel, {weight_unit(u)}",
-                "Cost",
-                f"Settlement, {shown_unit('mm', u)}",
-                "Worst check",
+                say("Kind"),
+                say("Bases"),
+                say("Area, {unit}", unit=shown_unit("m²", u)),
+                say("Concrete, {unit}", unit=shown_unit("m³", u)),
+                say("Steel, {unit}", unit=weight_unit(u)),
+                say("Cost"),
+                say("Settlement, {unit}", unit=shown_unit("mm", u)),
+                say("Worst check"),
             ]
         )
         self.table.verticalHeader().setVisible(False)
@@ -65,9 +70,9 @@ class KindsDialog(QDialog):
         self.table.itemSelectionChanged.connect(self._chosen)
         self.table.itemDoubleClicked.connect(lambda _: self.take())
         self.note = Label("", objectName="quiet", wordWrap=True)
-        self.button = QPushButton("Take it", objectName="take-kind", enabled=False)
+        self.button = QPushButton(say("Take it"), objectName="take-kind", enabled=False)
         self.button.clicked.connect(self.take)
-        close = QPushButton("Close", objectName="close-kinds")
+        close = QPushButton(say("Close"), objectName="close-kinds")
         close.clicked.connect(self.close)
         row_ = QHBoxLayout()
         row_.addWidget(self.note, 1)
@@ -103,7 +108,7 @@ class KindsDialog(QDialog):
 
     def _texts(self, option: Option) -> list[str]:
         if option.project is None:
-            return [option.kind, "", "", "", "", "", "", f"not possible: {option.why_not}"]
+            return [label(option.kind), "", "", "", "", "", "", say("not possible: {why_not}", why_not=option.why_not)]
         u = self.session.project.showing
         area = show(option.area, "m²", u)
         if option.footprint:
@@ -111,15 +116,15 @@ class KindsDialog(QDialog):
         concrete = to_shown(option.concrete, "m³", u)
         settled = "" if option.settlement is None else show(option.settlement, "mm", u)
         if option.slope:
-            settled += f", slope 1/{1000 / option.slope:.0f}"
+            settled += say(", slope 1/{slope:.0f}", slope=1000 / option.slope)
         worst = option.worst
         said = (
             "" if worst is None else worst.check.title + ("" if worst.ratio is None else f" {show_ratio(worst.ratio)}")
         )
         if worst is not None and not option.holds:
-            said = f"{worst.state.value}: {said} ({worst.foundation})"
+            said = f"{worst.state.word}: {said} ({worst.foundation})"
         return [
-            option.kind,
+            label(option.kind),
             ", ".join(option.names),
             area,
             f"{concrete:.1f}",
@@ -134,10 +139,10 @@ class KindsDialog(QDialog):
         if isinstance(found, str):
             self.note.setText(found)
         elif found is None:
-            self.note.setText("The comparison was left off or could not be computed.")
+            self.note.setText(say("The comparison was left off or could not be computed."))
         for row, kind in enumerate(KINDS):
             if kind not in self.found:
-                self._fill(row, [kind, "", "", "", "", "", "", "not compared"])
+                self._fill(row, [label(kind), "", "", "", "", "", "", say("not compared")])
         self._chosen()
 
     def _option(self) -> Option | None:
@@ -150,14 +155,18 @@ class KindsDialog(QDialog):
         option = self._option()
         self.button.setEnabled(bool(current and option and option.project is not None))
         if not current:
-            self.note.setText("The project has changed since: compare again.")
+            self.note.setText(say("The project has changed since: compare again."))
             return
         holding = [o for o in self.found.values() if o.holds]
         if self._job is None and holding:
             best = min(holding, key=lambda o: o.cost)
-            share = "; in brackets the share of the area within the columns" if best.footprint else ""
+            share = say("; in brackets the share of the area within the columns") if best.footprint else ""
             self.note.setText(
-                f"Cheapest that holds: {best.kind}. A first comparison, to be worked on once taken{share}."
+                say(
+                    "Cheapest that holds: {kind}. A first comparison, to be worked on once taken{share}.",
+                    kind=label(best.kind),
+                    share=share,
+                )
             )
 
     def take(self) -> None:
@@ -168,7 +177,12 @@ class KindsDialog(QDialog):
             return
         self.session.apply(
             option.project,
-            f"{option.kind} for {', '.join(self.columns)}: {', '.join(option.names)}",
+            say(
+                "{kind} for {columns}: {names}",
+                kind=label(option.kind),
+                columns=", ".join(self.columns),
+                names=", ".join(option.names),
+            ),
             option.names[0],
         )
         self.close()

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 from korbent.app.words import Label
 from korbent.files.office import keep_title_block, title_block
 from korbent.sheets.layers import GEOMETRY, LAYERS, layer_name
+from korbent.words import say
 
 FORBIDDEN = set('<>/\\":;?*|,=`')
 
@@ -24,12 +25,12 @@ class LayersDialog(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent, objectName="layers-dialog")
-        self.setWindowTitle("Layers of drawing files")
+        self.setWindowTitle(say("Layers of drawing files"))
         self.resize(640, 520)
         own = title_block()
         self.table = QTableWidget(len(LAYERS), 3, objectName="layers")
-        self.table.setAccessibleName("Layers")
-        self.table.setHorizontalHeaderLabels(["What lies on it", "After ISO 13567-2", "In this office"])
+        self.table.setAccessibleName(say("Layers"))
+        self.table.setHorizontalHeaderLabels([say("What lies on it"), say("After ISO 13567-2"), say("In this office")])
         self.table.verticalHeader().setVisible(False)
         for i, (name, layer) in enumerate(LAYERS.items()):
             for k, text in enumerate((layer.says, layer_name(name, GEOMETRY), own.get(f"layer.{name}", ""))):
@@ -41,13 +42,15 @@ class LayersDialog(QDialog):
         self.table.setColumnWidth(1, 130)
         self.table.setColumnWidth(2, 170)
         self.note = Label(
-            "Texts, dimensions and hatches get T, D and H behind the name. An empty cell keeps the name after the standard.",
+            say(
+                "Texts, dimensions and hatches get T, D and H behind the name. An empty cell keeps the name after the standard."
+            ),
             objectName="quiet",
             wordWrap=True,
         )
-        keep = QPushButton("Keep for all projects", objectName="keep-layers")
+        keep = QPushButton(say("Keep for all projects"), objectName="keep-layers")
         keep.clicked.connect(self.keep)
-        close = QPushButton("Close", objectName="close-layers", autoDefault=False)
+        close = QPushButton(say("Close"), objectName="close-layers", autoDefault=False)
         close.clicked.connect(self.close)
         foot = QHBoxLayout()
         foot.addWidget(self.note, 1)
@@ -64,13 +67,19 @@ class LayersDialog(QDialog):
             item = self.table.item(i, 2)
             text = item.text().strip() if item is not None else ""
             if FORBIDDEN & set(text) or len(text) > 200:
-                self.note.setText(f"'{text}': the name of a layer has none of {' '.join(sorted(FORBIDDEN))}")
+                self.note.setText(
+                    say(
+                        "'{text}': the name of a layer has none of {forbidden}",
+                        text=text,
+                        forbidden=" ".join(sorted(FORBIDDEN)),
+                    )
+                )
                 return
             if text:
                 own[f"layer.{name}"] = text
         try:
             keep_title_block(own)
         except OSError as error:
-            self.note.setText(f"not kept: {error.strerror or error}")
+            self.note.setText(say("not kept: {why}", why=error.strerror or error))
             return
         self.close()

@@ -35,10 +35,12 @@ from korbent.app.session import Event, Session
 from korbent.app.style import colour, font
 from korbent.app.words import Label, tip
 from korbent.core.checks import CHECKS, GROUPS, CheckResult, State
+from korbent.core.model.labels import label
 from korbent.core.sources import MARK, MEANING
 from korbent.core.units import UnitSet, show, show_ratio, shown_unit
 from korbent.drawing.theme import SIZE, Theme
 from korbent.drawing.words import size_words, under_words
+from korbent.words import say, say_count
 
 if TYPE_CHECKING:
     from korbent.app.help_panel import HelpPanel, Topic
@@ -61,7 +63,7 @@ MARKS = {
 def quantities(result: CheckResult, units: UnitSet) -> str:
     """Demand against capacity, or the factor of safety against the required one."""
     if result.demand is None or result.capacity is None:
-        return result.state.value
+        return result.state.word
     if result.required_factor is not None:
         factor = result.factor
         actual = "large" if factor is None or factor > 99 else f"{factor:.2f}"
@@ -71,7 +73,7 @@ def quantities(result: CheckResult, units: UnitSet) -> str:
     return f"{demand} / {capacity} {shown_unit(unit, units)}".strip()
 
 
-BY_GROUP, BY_RATIO, FAILING = ORDERS = ("by group", "by ratio", "what fails")
+BY_GROUP, BY_RATIO, FAILING = ORDERS = (say("by group"), say("by ratio"), say("what fails"))
 """How the list can be read."""
 OTHERS = "others"
 SEEN = 0.005
@@ -94,9 +96,22 @@ class Fold:
         count = len(self.checks)
         arrow = "▾" if self.is_open else "▸"
         if self.key == OTHERS:
-            return f"{arrow} {count} {'check' if count == 1 else 'checks'} without failure"
-        what = "cannot be done" if self.key else "do not apply" if count > 1 else "does not apply"
-        return f"{arrow} {count} {'check' if count == 1 else 'checks'} {what}"
+            return say_count(
+                count,
+                "{arrow} {number} check without failure",
+                "{arrow} {number} checks without failure",
+                arrow=arrow,
+            )
+        if self.key:
+            return say_count(
+                count,
+                "{arrow} {number} check cannot be done",
+                "{arrow} {number} checks cannot be done",
+                arrow=arrow,
+            )
+        return say_count(
+            count, "{arrow} {number} check does not apply", "{arrow} {number} checks do not apply", arrow=arrow
+        )
 
 
 Line = str | Fold | CheckResult
@@ -161,14 +176,14 @@ class LedgerModel(QAbstractListModel):
         if role == Qt.ItemDataRole.UserRole:
             return row
         if role == Qt.ItemDataRole.DisplayRole:
-            return row if isinstance(row, str) else row.title if isinstance(row, Fold) else row.check.title
+            return label(row) if isinstance(row, str) else row.title if isinstance(row, Fold) else row.check.title
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, Fold):
             names = ", ".join(c.check.title.lower() for c in row.checks)
             return tip(f"{row.key}\n{names}" if row.key not in ("", OTHERS) else names)
         if role == Qt.ItemDataRole.ToolTipRole and isinstance(row, CheckResult):
-            text = f"{row.check.title}: {row.state.value}" + (f"\n{row.message}" if row.message else "")
+            text = f"{row.check.title}: {row.state.word}" + (f"\n{row.message}" if row.message else "")
             was = self.former(row)
-            text += f"\nbefore the last change: {show_ratio(was)}" if was is not None else ""
+            text += say("\nbefore the last change: {ratio}", ratio=show_ratio(was)) if was is not None else ""
             used = self.from_memory(row)
             more = f"\n{MARK} {MEANING}: {', '.join(used[:6])}{' …' if len(used) > 6 else ''}" if used else ""
             return tip(text + more)
@@ -210,7 +225,7 @@ class LedgerDelegate(QStyledItemDelegate):
         if isinstance(row, str):
             painter.setFont(font(SIZE["small"], bold=True))
             painter.setPen(colour("soft", theme))
-            painter.drawText(box.adjusted(0, 6, 0, 0), Qt.AlignmentFlag.AlignLeft, row.upper())
+            painter.drawText(box.adjusted(0, 6, 0, 0), Qt.AlignmentFlag.AlignLeft, label(row).upper())
         elif isinstance(row, Fold):
             self._fold(painter, row, box)
         else:
@@ -272,7 +287,7 @@ class LedgerDelegate(QStyledItemDelegate):
             painter.setPen(colour("soft", theme))
             painter.drawText(box.adjusted(0, 17, 0, 0), Qt.AlignmentFlag.AlignRight, right)
             return
-        text = "does not apply" if quiet else mark if row.state is State.COMPUTING else f"{mark} {row.state.value}"
+        text = say("does not apply") if quiet else mark if row.state is State.COMPUTING else f"{mark} {row.state.word}"
         painter.setFont(font(SIZE["small"] + 1, bold=not quiet))
         painter.drawText(box.adjusted(0, 3, 0, 0), Qt.AlignmentFlag.AlignRight, text)
         if not quiet:
@@ -352,15 +367,17 @@ class Ledger(QWidget):
         self.worst_line = Label(objectName="quiet")
         self.shown = QPushButton(objectName="flat")
         self.shown.setToolTip(
-            "This combination is shown in every drawing and working; a click, or Alt+Home, shows the governing ones again"
+            say(
+                "This combination is shown in every drawing and working; a click, or Alt+Home, shows the governing ones again"
+            )
         )
         self.shown.clicked.connect(lambda: session.choose_situation(""))
         self.order = QPushButton(BY_GROUP, objectName="flat")
-        self.order.setToolTip("How the checks stand; a click goes on: by group, by ratio, only what fails")
+        self.order.setToolTip(say("How the checks stand; a click goes on: by group, by ratio, only what fails"))
         self.order.clicked.connect(self._reorder)
         self.model = LedgerModel()
         self.model.from_memory = self._from_memory
-        self.list = LedgerList(objectName="ledger-list", accessibleName="Checks of the selected base")
+        self.list = LedgerList(objectName="ledger-list", accessibleName=say("Checks of the selected base"))
         self.list.setModel(self.model)
         self.delegate = LedgerDelegate(self.list, theme)
         self.model.former = lambda result: self.delegate.former.get(result.check.id)
@@ -376,20 +393,20 @@ class Ledger(QWidget):
         self.list.clicked.connect(lambda _: self._unfold())
         self.helped: HelpPanel | None = None
         self._below_help = 0
-        self.open_button = QPushButton("Open the working  ⏎", objectName="flat")
+        self.open_button = QPushButton(say("Open the working  ⏎"), objectName="flat")
         self.open_button.clicked.connect(self.open_working)
         self.go_button = QPushButton(objectName="flat")
-        self.go_button.setToolTip("To the table where what is missing can be given")
+        self.go_button.setToolTip(say("To the table where what is missing can be given"))
         self.go_button.clicked.connect(lambda: session.show_place(remedy(self._why())[1]))
-        self.print = QPushButton("Print", objectName="flat")
-        self.print.setToolTip("The calculation of this base with all its workings, as a PDF")
-        self.print.setAccessibleName("Print this base")
-        self.whole = QPushButton("All bases", objectName="flat")
-        self.whole.setToolTip("The checks of all bases side by side (Ctrl+L)")
-        self.accept_button = QPushButton("Accept …", objectName="flat")
-        self.accept_button.setToolTip("Accept this check as it is, with a reason, up to its present ratio")
+        self.print = QPushButton(say("Print"), objectName="flat")
+        self.print.setToolTip(say("The calculation of this base with all its workings, as a PDF"))
+        self.print.setAccessibleName(say("Print this base"))
+        self.whole = QPushButton(say("All bases"), objectName="flat")
+        self.whole.setToolTip(say("The checks of all bases side by side (Ctrl+L)"))
+        self.accept_button = QPushButton(say("Accept …"), objectName="flat")
+        self.accept_button.setToolTip(say("Accept this check as it is, with a reason, up to its present ratio"))
         self.accept_button.clicked.connect(self._ask_reason)
-        self.reason = QLineEdit(objectName="reason", placeholderText="the reason, then Enter")
+        self.reason = QLineEdit(objectName="reason", placeholderText=say("the reason, then Enter"))
         self.reason.returnPressed.connect(self._accept)
         self.reason.hide()
         self._lay_out()
@@ -450,17 +467,17 @@ class Ledger(QWidget):
         units = session.project.showing
         self.delegate.units = units
         self.shown.setVisible(bool(session.situation))
-        self.shown.setText(f"combination {session.situation} shown  ✕")
+        self.shown.setText(say("combination {situation} shown  ✕", situation=session.situation))
         if not pad or not result:
-            self.title.setText("No foundation")
-            self.size_line.setText("add a pad in Plan: it needs a column")
+            self.title.setText(say("No foundation"))
+            self.size_line.setText(say("add a pad in Plan: it needs a column"))
             self.worst.setText("")
             self.worst_line.setText("")
             self.model.show((), "")
             self._buttons()
             return
         self.title.setText(pad.name)
-        self.size_line.setText(f"under {under_words(pad)} · {size_words(pad, units)}")
+        self.size_line.setText(say("under {under} · {sizes}", under=under_words(pad), sizes=size_words(pad, units)))
         worst = result.worst
         if worst.ratio is not None:
             self.worst.setText(show_ratio(worst.ratio))
@@ -480,8 +497,12 @@ class Ledger(QWidget):
             if former is not None and former is not result:
                 self.delegate.former = {c.check.id: c.ratio for c in former.checks if c.ratio is not None}
                 if former.worst.ratio is not None:
-                    was = f" · was {show_ratio(former.worst.ratio)}"
-        self.worst_line.setText(f"being computed{was}" if computing else f"worst: {worst.check.title.lower()}{was}")
+                    was = say(" · was {ratio}", ratio=show_ratio(former.worst.ratio))
+        self.worst_line.setText(
+            say("being computed{was}", was=was)
+            if computing
+            else say("worst: {title}{was}", title=worst.check.title.lower(), was=was)
+        )
         at = self.list.verticalScrollBar().value()
         self.model.show(result.checks, self.reading)
         self._follow()
@@ -653,7 +674,9 @@ class Ledger(QWidget):
         if result:
             wrong = self.session.accept(result.check.id, self.reason.text())
             if wrong:
-                self.session.say(f"! {wrong}")
+                self.session.announce(f"! {wrong}")
             else:
                 self.reason.hide()
-                self.session.say(f"{result.check.title} of {result.foundation} accepted")
+                self.session.announce(
+                    say("{title} of {foundation} accepted", title=result.check.title, foundation=result.foundation)
+                )

@@ -10,6 +10,7 @@ from korbent.app.tables import TablePanel
 from korbent.core.model import edited
 from korbent.drawing.theme import LIGHT
 from korbent.files.sheet import Sheet, TableError, read_sheet
+from korbent.words import say
 
 
 class LoadsBar(QWidget):
@@ -22,11 +23,11 @@ class LoadsBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         for name, text, tip, action in (
-            ("import-loads", "Import …", "Loads from a CSV or XLSX file, with a preview", self.ask),
+            ("import-loads", say("Import …"), say("Loads from a CSV or XLSX file, with a preview"), self.ask),
             (
                 "loads-back",
-                "Take back the imported value",
-                "Of the row: as it came from the file",
+                say("Take back the imported value"),
+                say("Of the row: as it came from the file"),
                 self.take_back,
             ),
         ):
@@ -37,7 +38,9 @@ class LoadsBar(QWidget):
 
     def ask(self) -> None:
         """Asks for a file."""
-        name, _ = QFileDialog.getOpenFileName(self, "Import loads", "", "Tables (*.csv *.txt *.tsv *.xlsx *.xlsm)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, say("Import loads"), "", say("Tables (*.csv *.txt *.tsv *.xlsx *.xlsm)")
+        )
         if name:
             self.begin(Path(name))
 
@@ -49,15 +52,23 @@ class LoadsBar(QWidget):
             self.dialog.open()
 
         self.reading = Reading(
-            self, path.name, lambda: read_sheet(path), show, lambda why: self.session.say(f"! {why}"), (TableError,)
+            self,
+            path.name,
+            lambda: read_sheet(path),
+            show,
+            lambda why: self.session.announce(f"! {why}"),
+            (TableError,),
         )
 
     def take_back(self) -> None:
         """Makes the current row what was imported."""
         row = self.panel.current_row()
         if not row or row[1] not in row[0].imported or row[0].imported[row[1]] == row[0].loads.get(row[1]):
-            self.session.say("! choose a row with an imported value that was changed by hand")
+            self.session.announce(say("! choose a row with an imported value that was changed by hand"))
             return
         point, case, _ = row
         path = ("actions", "load_points", point.name, "loads", case)
-        self.session.apply(edited(self.session.project, path, point.imported[case]), f"{point.name} {case} as imported")
+        self.session.apply(
+            edited(self.session.project, path, point.imported[case]),
+            say("{point} {case} as imported", point=point.name, case=case),
+        )

@@ -4,7 +4,7 @@ import sys
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import Qt, QThread, QTimer
+from PySide6.QtCore import QLibraryInfo, Qt, QThread, QTimer, QTranslator
 from PySide6.QtWidgets import QApplication
 
 from korbent.app import background
@@ -18,6 +18,7 @@ from korbent.core.model import Project
 from korbent.entry import searching_again
 from korbent.files.autosave import Autosave, remember_file
 from korbent.files.faults import Guard, details, line_of
+from korbent.words import say, spoken
 
 
 def application() -> QApplication:
@@ -27,7 +28,17 @@ def application() -> QApplication:
     app.setApplicationName("Korbent")
     app.setDesktopFileName("org.korbent.Korbent")
     load_fonts()
+    _in_its_language(app)
     return app
+
+
+def _in_its_language(app: QApplication) -> None:
+    """What Qt says itself (files, answers to questions) in the language of the program."""
+    name = spoken()
+    if name and app.findChild(QTranslator) is None:
+        translator = QTranslator(app)
+        if translator.load(f"qtbase_{name}", QLibraryInfo.path(QLibraryInfo.LibraryPath.TranslationsPath)):
+            app.installTranslator(translator)
 
 
 def run(project: Project, path: Path | None, said: str = "") -> int:
@@ -56,7 +67,11 @@ def first_window(project: Project, path: Path | None, said: str = "") -> MainWin
     remembered = Remembered()
     session = Session(Project(), puts_off=True, patience=PATIENCE)
     nothing = path is None and not project.actions.load_points
-    awaited = "One moment …" if nothing else f"{project.title.project or 'The project'} is being computed …"
+    awaited = (
+        say("One moment …")
+        if nothing
+        else say("{project} is being computed …", project=project.title.project or say("The project"))
+    )
     window = MainWindow(session, remembered.chosen_theme(), Autosave(), remembered, awaited)
     remembered.place(window)
     window.show()
@@ -72,10 +87,12 @@ def _take(window: MainWindow, project: Project, path: Path | None, said: str) ->
     if path:
         remember_file(path)
         if not window.opened.take(path):
-            window.session.say(f"! {path.name} is open in another window too: saving asks when it was changed there")
+            window.session.announce(
+                say("! {path} is open in another window too: saving asks when it was changed there", path=path.name)
+            )
     window.recover()
     if said:
-        window.session.say(said)
+        window.session.announce(said)
 
 
 PATIENCE = 0.06
@@ -111,7 +128,7 @@ def pictures(project: Project, folder: Path, pad: str = "") -> list[Path]:
         window.go_to(i)
         _wait(app)
         number = i + 1 if i < on_rail else 16 + i - on_rail
-        target = folder / f"{number}-{stop.title.lower().replace(' ', '-')}.png"
+        target = folder / f"{number}-{stop.place.replace(' ', '-')}.png"
         window.grab().save(str(target))
         written.append(target)
     session.select_check(session.result.worst.check.id if session.result else "")

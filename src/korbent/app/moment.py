@@ -5,8 +5,9 @@ import datetime
 from korbent.core.actions.steps import YEAR
 from korbent.core.quantity_text import parse
 from korbent.core.units import UnitError
+from korbent.words import say
 
-TOLD = "days or years since the first step, such as 90 d or 2.5 y, or a date"
+TOLD = say("days or years since the first step, such as 90 d or 2.5 y, or a date")
 LENGTHS = {
     "years": YEAR,
     "year": YEAR,
@@ -35,5 +36,8 @@ def day_from(text: str, start: datetime.date | None) -> float:
         return parse(typed, "")
     except (UnitError, ValueError):
         raise ValueError(
-            f"'{text.strip()}' is no moment: type days or years such as 90 d or 2.5 y, or a date such as 2027-11-01"
+            say(
+                "'{text}' is no moment: type days or years such as 90 d or 2.5 y, or a date such as 2027-11-01",
+                text=text.strip(),
+            )
         ) from None

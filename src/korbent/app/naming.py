@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 
 from korbent.app.session import Session
 from korbent.core.model.expressions import name_in
+from korbent.words import say
 
 Path = tuple[str | int, ...]
 
@@ -75,7 +76,9 @@ class Naming(QObject):
             self.editor.insert(name)
             self.editor.textEdited.emit(self.editor.text())
         else:
-            self.session.say("! this value has no name in an expression: give it one in Project, Named values")
+            self.session.announce(
+                say("! this value has no name in an expression: give it one in Project, Named values")
+            )
         self.editor.setFocus()
         return True
 

@@ -25,8 +25,9 @@ from korbent.core.model import Borehole, Oedometer
 from korbent.core.units import show, shown_unit
 from korbent.drawing.oedometer import Constructions, curve_axes, curve_chart, time_chart
 from korbent.drawing.primitives import Drawing, Text
+from korbent.words import say
 
-VIEWS = ("e over log p", "cv, log time", "cv, root time")
+VIEWS = (say("e over log p"), say("cv, log time"), say("cv, root time"))
 
 
 class OedometerPanel(QWidget):
@@ -41,12 +42,12 @@ class OedometerPanel(QWidget):
         self.step = QComboBox(objectName="oedometer-step")
         self.result = Label(objectName="quiet", wordWrap=True)
         self.result.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        self.adopt_button = QPushButton("Give to the soil", objectName="oedometer-adopt")
-        self.reset_button = QPushButton("Lines back", objectName="oedometer-reset")
-        self.reset_button.setToolTip("The constructions as they were found, without what was dragged")
+        self.adopt_button = QPushButton(say("Give to the soil"), objectName="oedometer-adopt")
+        self.reset_button = QPushButton(say("Lines back"), objectName="oedometer-reset")
+        self.reset_button.setToolTip(say("The constructions as they were found, without what was dragged"))
         self.virgin: dict[str, Straight] = {}
         self.bend: dict[str, float] = {}
-        self.view = DrawingView(self._chart, "Oedometer")
+        self.view = DrawingView(self._chart, say("Oedometer"))
         self.view.follows = True
         self.view.dragged.connect(self.drag)
         self.test.activated.connect(lambda _: self.refresh())
@@ -156,13 +157,13 @@ class OedometerPanel(QWidget):
     def _chart(self, aspect: float) -> Drawing:
         chosen = self.chosen()
         if not chosen:
-            text = "no oedometer test yet: import one, or add its steps in the table below"
+            text = say("no oedometer test yet: import one, or add its steps in the table below")
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         if self.kind.currentText() == VIEWS[0]:
             return curve_chart(chosen[1], self.constructions(), self.effective(), self.session.project.showing, aspect)
         rate = self.rate()
         if rate is None:
-            text = "no readings over time for this test: add them in the table 'Readings' below"
+            text = say("no readings over time for this test: add them in the table 'Readings' below")
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         readings = chosen[1].readings[max(self.step.currentIndex(), 0)]
         return time_chart(readings, rate, self.kind.currentText() == VIEWS[2], aspect)
@@ -177,7 +178,7 @@ class OedometerPanel(QWidget):
             self.test.setCurrentIndex(max(names.index(current) if current in names else 0, 0))
         chosen = self.chosen()
         timed = self.kind.currentText() != VIEWS[0]
-        steps = [f"to {r.stress:g} kPa" for r in chosen[1].readings] if chosen else []
+        steps = [say("to {stress:g} kPa", stress=r.stress) for r in chosen[1].readings] if chosen else []
         if [self.step.itemText(i) for i in range(self.step.count())] != steps:
             self.step.clear()
             self.step.addItems(steps)
@@ -198,23 +199,29 @@ class OedometerPanel(QWidget):
             if not isinstance(rate, Rate):
                 return ""
             unit = shown_unit("m²/day", units)
-            return (
-                f"cv {show(rate.value, 'm²/day', units)} {unit} by {rate.method}, drainage path {rate.drainage:.1f} mm"
+            return say(
+                "cv {value} {unit} by {method}, drainage path {drainage:.1f} mm",
+                value=show(rate.value, "m²/day", units),
+                unit=unit,
+                method=rate.method,
+                drainage=rate.drainage,
             )
         found = self.constructions()
         parts = []
         kpa = shown_unit("kPa", units)
         if found.casagrande:
-            parts.append(f"σ′p {show(found.casagrande.stress, 'kPa', units)} {kpa} (Casagrande)")
+            parts.append(
+                say("σ′p {stress} {kpa} (Casagrande)", stress=show(found.casagrande.stress, "kPa", units), kpa=kpa)
+            )
         if found.silva:
-            parts.append(f"{show(found.silva.stress, 'kPa', units)} {kpa} (Silva)")
+            parts.append(say("{stress} {kpa} (Silva)", stress=show(found.silva.stress, "kPa", units), kpa=kpa))
         if found.curve:
             index, where = recompression_index(found.curve)
             parts.append(f"Cr {index:.3f} ({where})")
         if found.silva:
-            parts.append(f"Cc {found.silva.virgin.index:.3f} of the sample")
+            parts.append(say("Cc {index:.3f} of the sample", index=found.silva.virgin.index))
         if found.field:
-            parts.append(f"{found.field.compression_index:.3f} corrected")
+            parts.append(say("{compression_index:.3f} corrected", compression_index=found.field.compression_index))
         return ", ".join(parts)
 
     # ------------------------------------------------------------ dragging and adopting
@@ -256,7 +263,7 @@ class OedometerPanel(QWidget):
         if not chosen or not self.soil():
             return {}
         hole, test = chosen
-        where = f"oedometer {hole.name}, {test.sample} at {test.depth:g} m"
+        where = say("oedometer {hole}, {sample} at {depth:g} m", hole=hole.name, sample=test.sample, depth=test.depth)
         if self.kind.currentText() != VIEWS[0]:
             rate = self.rate()
             return (
@@ -265,29 +272,31 @@ class OedometerPanel(QWidget):
         found = self.constructions()
         if not (found.casagrande and found.field and found.curve):
             return {}
-        by_hand = ", lines by hand" if self._key() in self.virgin or self._key() in self.bend else ""
+        by_hand = say(", lines by hand") if self._key() in self.virgin or self._key() in self.bend else ""
         _, index_from = recompression_index(found.curve)
         return {
             "compression_index": (
                 found.field.compression_index,
-                f"{where}: corrected by Schmertmann 1955{by_hand}",
+                say("{where}: corrected by Schmertmann 1955{by_hand}", where=where, by_hand=by_hand),
             ),
             "recompression_index": (found.field.recompression_index, f"{where}: {index_from}"),
             "void_ratio": (test.void_ratio, where),
             "overconsolidation_ratio": (
                 max(found.casagrande.stress / self.effective(), 1.0),
-                f"{where}: σ′p by Casagrande 1936{by_hand}",
+                say("{where}: σ′p by Casagrande 1936{by_hand}", where=where, by_hand=by_hand),
             ),
         }
 
     def adopt(self) -> None:
         """Gives the results to the soil with their source, one step of undo."""
         soil, results = self.soil(), self.results()
-        with self.session.together(f"{soil}: {len(results)} values from {self._key()}"):
+        with self.session.together(
+            say("{soil}: {results} values from {key}", soil=soil, results=len(results), key=self._key())
+        ):
             for field, (value, source) in results.items():
                 why = self.session.adopt(soil, field, float(f"{value:.3g}"), source)
                 if why:
-                    self.session.say(f"! {why}")
+                    self.session.announce(f"! {why}")
                     return
             if "compression_index" in results:
                 self.session.edit(("ground", "soils", soil, "compression"), "oedometer")

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import QWidget
 from korbent.app import background
 from korbent.app.style import colour, font
 from korbent.drawing.theme import SIZE, Theme
+from korbent.words import say
 
 LEAST, MOST = 0.1, 8.0
 """Zoom: px of the screen to a pt of paper, at its finest as far as ``PIXELS`` go."""
@@ -59,7 +60,7 @@ class PageView(QWidget):
         super().__init__(objectName="page-view")
         self.theme = theme
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The sheet as it will print")
+        self.setAccessibleName(say("The sheet as it will print"))
         self.pdf, self.pages, self.page = b"", 0, 0
         self.size_: tuple[float, float] = (595.0, 842.0)
         """Of the page, pt."""
@@ -189,7 +190,7 @@ class PageView(QWidget):
 
     def without(self) -> str:
         """What stands where there is no page yet, or none at all."""
-        return self.failed or ("being painted …" if self.pdf else self.said)
+        return self.failed or (say("being painted …") if self.pdf else self.said)
 
     def _arrived(self, found: object) -> None:
         assert isinstance(found, tuple)
@@ -197,7 +198,7 @@ class PageView(QWidget):
         if wanted[:1] != (id(self.pdf),) or wanted[1] != self.page:
             return
         if isinstance(made, str):
-            self.failed = f"This page cannot be shown: {made}"
+            self.failed = say("This page cannot be shown: {made}", made=made)
             self.update()
             return
         data, width, height, size = made

@@ -12,6 +12,7 @@ from korbent.core.model.ground import Soil
 from korbent.core.units import show, shown_unit
 from korbent.drawing.parameters import by_source, parameter_chart, unit_for
 from korbent.drawing.primitives import Drawing
+from korbent.words import say
 
 LABELS = {
     "friction_angle": "φ′",
@@ -20,7 +21,7 @@ LABELS = {
     "compression_index": "Cc",
     "recompression_index": "Cr",
     "void_ratio": "e0",
-    "weight_saturated": "γ sat",
+    "weight_saturated": say("γ sat"),
     "relative_density": "Dr",
     "compressibility": "mv",
     "consolidation_coefficient": "cv",
@@ -33,14 +34,14 @@ class ParameterPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.soil = QComboBox(objectName="chart-soil", accessibleName="Soil")
-        self.parameter = QComboBox(objectName="chart-parameter", accessibleName="Parameter")
-        self.estimate = QComboBox(objectName="chart-estimate", accessibleName="Suggested value")
-        self.adopt_button = QPushButton("Adopt", objectName="adopt")
+        self.soil = QComboBox(objectName="chart-soil", accessibleName=say("Soil"))
+        self.parameter = QComboBox(objectName="chart-parameter", accessibleName=say("Parameter"))
+        self.estimate = QComboBox(objectName="chart-estimate", accessibleName=say("Suggested value"))
+        self.adopt_button = QPushButton(say("Adopt"), objectName="adopt")
         self.soil.activated.connect(self._soil_chosen)
         self.parameter.activated.connect(lambda _: self.refresh())
         self.adopt_button.clicked.connect(self.adopt)
-        self.view = DrawingView(self._chart, "Parameter")
+        self.view = DrawingView(self._chart, say("Parameter"))
         self.estimate.activated.connect(lambda _: self.view.refresh())
         self.suggestions: list[tuple[str, Estimate]] = []
         top = QHBoxLayout()
@@ -49,7 +50,7 @@ class ParameterPanel(QWidget):
         top.addWidget(self.parameter)
         low = QHBoxLayout()
         low.setContentsMargins(10, 0, 10, 6)
-        low.addWidget(Label("Suggested", objectName="quiet"))
+        low.addWidget(Label(say("Suggested"), objectName="quiet"))
         low.addWidget(self.estimate, 1)
         low.addWidget(self.adopt_button)
         self.estimate.setMinimumContentsLength(12)
@@ -102,7 +103,8 @@ class ParameterPanel(QWidget):
             self.estimate,
             [
                 (
-                    f"{'about ' if e.line else ''}{show(e.value, unit, units)} {shown_unit(unit, units)}, {e.name}: {source}",
+                    (say("about ") if e.line else "")
+                    + f"{show(e.value, unit, units)} {shown_unit(unit, units)}, {e.name}: {source}",
                     f"{e.name}: {source}",
                 )
                 for source, e in self.suggestions
@@ -119,9 +121,15 @@ class ParameterPanel(QWidget):
             return
         source, e = self.suggestions[at]
         value = float(f"{e.value:.3g}")
-        why = self.session.adopt(name, parameter, value, f"{e.name} ({e.formula}) of {source}", e.line)
+        why = self.session.adopt(
+            name,
+            parameter,
+            value,
+            say("{e} ({formula}) of {source}", e=e.name, formula=e.formula, source=source),
+            e.line,
+        )
         if why:
-            self.session.say(f"! {LABELS[parameter]}: {why}")
+            self.session.announce(f"! {LABELS[parameter]}: {why}")
 
 
 def _refill(box: QComboBox, items: list[tuple[str, str]]) -> None:

@@ -4,52 +4,18 @@ recent files."""
 from functools import partial
 from typing import TYPE_CHECKING
 
-from korbent.app.commands import COMMANDS, RAIL, command
+from korbent.app.commands import COMMANDS, command
 from korbent.app.search import Entry
+from korbent.app.stops import signposts
+from korbent.app.tables.titles import OF_TABLES
 from korbent.core.model import Settings
+from korbent.core.model.labels import label
 from korbent.core.model.setting_words import DOES
 from korbent.files.autosave import recent_files
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.app.window import MainWindow
-
-
-OF_TABLES = (
-    ("ground", "boreholes", "Boreholes"),
-    ("ground", "strata", "Strata"),
-    ("ground", "soils", "Soils"),
-    ("ground", "tests", "Tests"),
-    ("ground", "levels", "Levels, water, backfill"),
-    ("ground", "oedometers", "Oedometer tests"),
-    ("ground", "readings", "Oedometer readings"),
-    ("actions", "loads", "Loads"),
-    ("actions", "matrix", "Loads as a matrix"),
-    ("actions", "points", "Columns and walls"),
-    ("actions", "totals", "Totals"),
-    ("actions", "combinations", "Combinations"),
-    ("actions", "cases", "Load cases"),
-    ("actions", "areas", "Area loads"),
-    ("actions", "steps", "Construction steps"),
-    ("actions", "drains", "Drains"),
-    ("actions", "marks", "Settlement marks"),
-    ("plan", "pads", "Pads"),
-    ("plan", "rafts", "Rafts"),
-    ("plan", "ribs", "Ribs of rafts"),
-    ("plan", "straps", "Straps"),
-    ("plan", "ranges", "Ranges of sizes"),
-    ("plan", "types", "Types"),
-    ("plan", "site", "Boundaries and obstacles"),
-    ("plan", "grids", "Grids"),
-    ("plan", "conflicts", "Conflicts"),
-    ("project", "title", "Title, revision, standards"),
-    ("project", "settings", "Settings"),
-    ("project", "presumed", "Presumed pressure by depth and width"),
-    ("project", "units", "Units one by one"),
-    ("project", "quantities", "Named values"),
-    ("project", "rates", "Rates"),
-    ("project", "revisions", "Revisions"),
-)
-"""The stop at which a table stands, its name, and how it is called in the search."""
 
 
 def places(window: "MainWindow") -> list[Entry]:
@@ -57,11 +23,22 @@ def places(window: "MainWindow") -> list[Entry]:
     session = window.session
     project = session.project
 
-    found = [Entry(p.name, f"{p.kind} under {p.load_point}", partial(session.select, p.name)) for p in project.pads]
+    found = [
+        Entry(
+            p.name,
+            say("{kind} under {load_point}", kind=label(p.kind), load_point=p.load_point),
+            partial(session.select, p.name),
+        )
+        for p in project.pads
+    ]
     carried = {name: p.name for p in project.pads for name in p.carries}
     for point in project.actions.load_points:
         pad = carried.get(point.name)
-        detail = f"{point.kind} on {pad}" if pad else f"{point.kind}, not designed"
+        detail = (
+            say("{kind} on {pad}", kind=label(point.kind), pad=pad)
+            if pad
+            else say("{kind}, not designed", kind=label(point.kind))
+        )
         found.append(
             Entry(
                 point.name,
@@ -74,20 +51,20 @@ def places(window: "MainWindow") -> list[Entry]:
             found.append(
                 Entry(
                     check.check.title,
-                    f"check of {check.foundation}: {check.state.value}",
+                    say("check of {foundation}: {state}", foundation=check.foundation, state=check.state.word),
                     partial(session.select_check, check.check.id),
                 )
             )
     found += [
         Entry(
-            f"Combination {label}",
-            "shown in every drawing and working",
+            say("Combination {label}", label=label),
+            say("shown in every drawing and working"),
             partial(session.choose_situation, label),
         )
         for label in session.labels()
     ]
     found += [
-        Entry(name.capitalize(), command(name.capitalize()).keys[0], partial(window.go_to, name)) for name in RAIL
+        Entry(post.title, command(post.title).keys[0], partial(window.go_to, post.key)) for post in signposts.RAIL
     ]
     for soil in project.ground.soils:
         found.append(Entry(soil.name, "soil", lambda: window.show_table("soils")))
@@ -96,17 +73,20 @@ def places(window: "MainWindow") -> list[Entry]:
     found += [
         Entry(
             Settings.model_fields[name].title or name,
-            f"setting: {DOES[name]}",
+            say("setting: {does}", does=DOES[name]),
             partial(window.show_table, f"settings:{name}"),
         )
         for name in DOES
         if name != "presumed_table"
     ]
-    found += [Entry(text, "begin with it", action) for text, action in window.beginnings()]
+    found += [Entry(one.text, say("begin with it"), one.begin) for one in window.beginnings()]
+    stops = COMMANDS[: len(signposts.RAIL)]
     for one in COMMANDS:
-        if one.searched and one.name.lower() not in RAIL:
+        if one.searched and one not in stops:
             keys = f"{one.keys[0]} · " if one.keys else ""
             found.append(Entry(one.name, f"{keys}{one.does}", partial(one.act, window)))
     for path in recent_files():
-        found.append(Entry(path.name, f"recent file in {path.parent}", partial(window.open_recent, path)))
+        found.append(
+            Entry(path.name, say("recent file in {parent}", parent=path.parent), partial(window.open_recent, path))
+        )
     return found

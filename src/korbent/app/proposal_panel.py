@@ -19,13 +19,14 @@ from PySide6.QtWidgets import (
 
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
-from korbent.app.stops.base import Elided
+from korbent.app.stops.stop import Elided
 from korbent.app.style import font
 from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.concrete.bar_text import diameter_words, words
 from korbent.core.model import Pad, Project
 from korbent.core.model.foundations import Pedestal
+from korbent.core.model.labels import label
 from korbent.core.sizing.cost import OBJECTIVES, Objective
 from korbent.core.sizing.propose import Grouping, Proposal, as_types, taken
 from korbent.core.units import UnitSet, show_ratio, shown_unit, sizes_text, to_shown
@@ -33,8 +34,9 @@ from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.theme import SIZE
 from korbent.drawing.types_curve import types_curve
 from korbent.files.project_file import problems_of
+from korbent.words import say, say_count
 
-TITLES = {"volume": "least concrete", "cost": "least cost", "carbon": "least carbon"}
+TITLES = {"volume": say("least concrete"), "cost": say("least cost"), "carbon": say("least carbon")}
 SHORT = {"width": "B", "length": "L", "thickness": "h", "level": "level"}
 UNITS = {"volume": "", "cost": "", "carbon": "kg CO₂e"}
 
@@ -49,21 +51,21 @@ class ProposalPanel(QWidget):
         self.found: list[Proposal] = []
         self.groupings: list[Grouping] = []
         self._job: Task | None = None
-        self.objective = QComboBox(objectName="objective", accessibleName="What a proposal makes least")
+        self.objective = QComboBox(objectName="objective", accessibleName=say("What a proposal makes least"))
         for key in OBJECTIVES:
             self.objective.addItem(TITLES[key], key)
-        self.by_type = QCheckBox("types alike", objectName="by-type", checked=True)
-        self.by_type.setToolTip("All bases of a type get one size, that of the worst of them")
-        self.go = QPushButton("Propose", objectName="propose")
-        self.go.setToolTip("The size that is enough for every base, within the ranges: every check holds")
+        self.by_type = QCheckBox(say("types alike"), objectName="by-type", checked=True)
+        self.by_type.setToolTip(say("All bases of a type get one size, that of the worst of them"))
+        self.go = QPushButton(say("Propose"), objectName="propose")
+        self.go.setToolTip(say("The size that is enough for every base, within the ranges: every check holds"))
         self.go.clicked.connect(self.propose)
-        self.cancel = QPushButton("Cancel", objectName="cancel-propose")
+        self.cancel = QPushButton(say("Cancel"), objectName="cancel-propose")
         self.cancel.clicked.connect(self.leave_off)
         self.bar = QProgressBar(objectName="propose-progress", textVisible=True)
-        self.take = QPushButton("Take all", objectName="take-proposals")
+        self.take = QPushButton(say("Take all"), objectName="take-proposals")
         self.take.clicked.connect(self.take_all)
-        self.take_one = QPushButton("Take it", objectName="take-proposal")
-        self.take_one.setToolTip("The proposal of the chosen row alone")
+        self.take_one = QPushButton(say("Take it"), objectName="take-proposal")
+        self.take_one.setToolTip(say("The proposal of the chosen row alone"))
         self.take_one.clicked.connect(self.take_chosen)
         self.list = QTableWidget(0, 4, objectName="proposals")
         self.list.setFont(font(SIZE["small"]))
@@ -79,7 +81,7 @@ class ProposalPanel(QWidget):
         self.list.itemSelectionChanged.connect(self._chosen)
         self.why = Elided("", objectName="quiet")
         self.words = Label("", objectName="quiet", wordWrap=True)
-        self.curve = DrawingView(self._curve, "Types against cost")
+        self.curve = DrawingView(self._curve, say("Types against cost"))
         self.curve.clicked.connect(self._take_types)
         for box in (self.list, self.curve):
             box.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Ignored)
@@ -93,8 +95,8 @@ class ProposalPanel(QWidget):
         run = QHBoxLayout()
         run.setContentsMargins(10, 0, 10, 0)
         run.addWidget(self.by_type)
-        self.kinds = QPushButton("Which kind? …", objectName="which-kind")
-        self.kinds.setToolTip("Pads, one base, strap and raft for the columns marked in the plan, side by side")
+        self.kinds = QPushButton(say("Which kind? …"), objectName="which-kind")
+        self.kinds.setToolTip(say("Pads, one base, strap and raft for the columns marked in the plan, side by side"))
         run.addStretch(1)
         run.addWidget(self.kinds)
         run.addWidget(self.bar, 1)
@@ -130,13 +132,15 @@ class ProposalPanel(QWidget):
         self.why.setVisible(bool(self.found))
         self._can_take()
         if not self.session.project.pads:
-            self.words.setText("no base yet: place pads first")
+            self.words.setText(say("no base yet: place pads first"))
         elif not self.found and self._job is None:
             self.words.setText(
-                "One action for the whole plan: the least size within each base's ranges for which every check holds."
+                say(
+                    "One action for the whole plan: the least size within each base's ranges for which every check holds."
+                )
             )
         elif self.found and not current:
-            self.words.setText("out of date: the project has changed since; propose again")
+            self.words.setText(say("out of date: the project has changed since; propose again"))
         self.curve.refresh()
 
     def propose(self) -> None:
@@ -168,13 +172,13 @@ class ProposalPanel(QWidget):
         done, of = told
         self.bar.setMaximum(of)
         self.bar.setValue(done)
-        self.bar.setFormat(f"{done} of {of}")
+        self.bar.setFormat(say("{done} of {of}", done=done, of=of))
 
     def _finished(self, project: object, result: tuple[list[Proposal], list[Grouping]] | None) -> None:
         self._job = None
         self._idle(True)
         if result is None:
-            self.session.say("! the proposal could not be computed; nothing was changed")
+            self.session.announce(say("! the proposal could not be computed; nothing was changed"))
             return
         self.found, self.groupings = result
         self.project = project  # type: ignore[assignment]
@@ -186,7 +190,7 @@ class ProposalPanel(QWidget):
         proposed_for = self.project or self.session.project
         units, objective = self.session.project.showing, self.chosen_objective
         unit = shown_unit("m", units)
-        self.list.setHorizontalHeaderLabels(["Base", f"Now, {unit}", "Proposed", "Worst"])
+        self.list.setHorizontalHeaderLabels([say("Base"), say("Now, {unit}", unit=unit), say("Proposed"), say("Worst")])
         self.list.setRowCount(len(self.found))
         for row, one in enumerate(self.found):
             pad = proposed_for.pad(one.pads[0])
@@ -197,7 +201,7 @@ class ProposalPanel(QWidget):
             texts = (
                 called,
                 now,
-                "as it is" if size == now and not any(one.bars.values()) and not one.pedestals else size,
+                say("as it is") if size == now and not any(one.bars.values()) and not one.pedestals else size,
                 "–" if one.ratio is None else show_ratio(one.ratio),
             )
             for column, text in enumerate(texts):
@@ -210,7 +214,7 @@ class ProposalPanel(QWidget):
         self._chosen()
         before, after = sum(p.before for p in self.found), sum(p.after for p in self.found)
         stuck = sum(p.sizes is None for p in self.found)
-        more = f"; {stuck} left as {'it is' if stuck == 1 else 'they are'}" if stuck else ""
+        more = say_count(stuck, "; {number} left as it is", "; {number} left as they are") if stuck else ""
         if not self.found:
             return  # the last one is taken
         digits, unit = (1 if objective == "volume" else 0), UNITS[objective]
@@ -233,18 +237,27 @@ class ProposalPanel(QWidget):
         if one.sizes is None:
             return one.remark
         us = (self.project or self.session.project).units == "us"
-        bars = ", ".join(f"{f.replace('_', ' ')} {words(b, us)}" for f, b in one.bars.items() if b)
+        bars = ", ".join(f"{label(f)} {words(b, us)}" for f, b in one.bars.items() if b)
         less = ", ".join(f"{SHORT[n]} {r}" for n, r in one.why_not_less.items())
         pedestals = "; ".join(self._pedestal(name, p, len(one.pads) > 1) for name, p in one.pedestals.items())
-        parts = (f"not less: {less}" if less else "", pedestals, bars, one.remark)
+        parts = (say("not less: {less}", less=less) if less else "", pedestals, bars, one.remark)
         return " · ".join(part for part in parts if part)
 
     def _pedestal(self, name: str, own: Pedestal, several: bool) -> str:
         """A pedestal that goes with a size, with its bars."""
         units = self.session.project.showing
         sizes = (own.size_x,) if own.is_round else (own.size_x, own.size_y)
-        bars = f"{own.bars} no {diameter_words(own.diameter, self.session.project.units == 'us')}"
-        return f"pedestal{f' of {name}' if several else ''} {sizes_text(sizes, units)}, {bars}"
+        bars = say(
+            "{bars} no {diameter}",
+            bars=own.bars,
+            diameter=diameter_words(own.diameter, self.session.project.units == "us"),
+        )
+        return say(
+            "pedestal{value} {sizes}, {bars}",
+            value=say(" of {name}", name=name) if several else "",
+            sizes=sizes_text(sizes, units),
+            bars=bars,
+        )
 
     def _row(self) -> int:
         rows = self.list.selectionModel().selectedRows()
@@ -258,7 +271,7 @@ class ProposalPanel(QWidget):
     def _chosen(self) -> None:
         """Shows the base of the chosen row, and why its size is not less."""
         row = self._row()
-        self.why.setText(self._why(self.found[row]) if row >= 0 else "A row says why its size is not less.")
+        self.why.setText(self._why(self.found[row]) if row >= 0 else say("A row says why its size is not less."))
         if row >= 0 and any(p.name == self.found[row].pads[0] for p in self.session.project.pads):
             self.session.select(self.found[row].pads[0])
         self._can_take()
@@ -272,11 +285,11 @@ class ProposalPanel(QWidget):
         try:
             project = taken(self.session.project, [one])
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return
         del self.found[row]
         # what is left was found beside the old size of this one: it may be taken, its checks are computed anew
-        self.session.apply(project, f"{', '.join(one.pads)} resized; undo takes it back")
+        self.session.apply(project, say("{pads} resized; undo takes it back", pads=", ".join(one.pads)))
         self.project = self.session.project
         self._list()
         self.refresh()
@@ -288,14 +301,14 @@ class ProposalPanel(QWidget):
         try:
             project = taken(self.session.project, self.found)
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return
         count = sum(len(p.pads) for p in self.found if p.sizes is not None)
-        self.session.apply(project, f"{count} bases resized; undo takes it back")
+        self.session.apply(project, say("{count} bases resized; undo takes it back", count=count))
 
     def _curve(self, aspect: float) -> Drawing:
         if not self.groupings or self.project is not self.session.project:
-            text = "types against cost: after a proposal"
+            text = say("types against cost: after a proposal")
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         now = len({p.type or p.name for p in self.session.project.pads})
         return types_curve(self.groupings, now, TITLES[self.chosen_objective], UNITS[self.chosen_objective], aspect)
@@ -311,8 +324,8 @@ class ProposalPanel(QWidget):
         try:
             project = as_types(self.session.project, grouping)
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return
-        self.session.apply(project, f"{count} types; proposing once more with each alike")
+        self.session.apply(project, say("{count} types; proposing once more with each alike", count=count))
         self.by_type.setChecked(True)
         self.propose()

@@ -19,7 +19,7 @@ from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView, LineView
 from korbent.app.moment import TOLD, day_from
 from korbent.app.session import Session
-from korbent.app.stops.base import Pane
+from korbent.app.stops.stop import Pane
 from korbent.app.workers import pool
 from korbent.core.actions.steps import timeline
 from korbent.core.concrete.demand import BeamLine
@@ -31,6 +31,7 @@ from korbent.core.explain.raft_line import SHORTEST, Point, RaftLine, raft_line
 from korbent.core.explain.rib import along_rib
 from korbent.core.model import Project
 from korbent.core.model.foundations import Pad
+from korbent.core.model.labels import label
 from korbent.core.model.plate import AddedBars
 from korbent.core.units import length_text, show, shown_unit
 from korbent.drawing.beam_line import beam_line_drawing, place_on
@@ -40,20 +41,21 @@ from korbent.drawing.raft import raft_drawing, transect_drawing
 from korbent.drawing.raft_curve import raft_curve_drawing, share_at
 from korbent.drawing.settlement import day_words
 from korbent.drawing.words import show_weight, weight_unit
+from korbent.words import say, say_count
 
-NOTHING = Drawing((Text((0, 0), "no raft is selected", 11, "soft", "middle"),), (-1, -1, 1, 1))
+NOTHING = Drawing((Text((0, 0), say("no raft is selected"), 11, "soft", "middle"),), (-1, -1, 1, 1))
 NAMES = {
-    "pressure": "Pressure",
-    "settlement": "Settlement",
-    "subgrade": "Subgrade k",
+    "pressure": say("Pressure"),
+    "settlement": say("Settlement"),
+    "subgrade": say("Subgrade k"),
     "m_x": "m_x",
     "m_y": "m_y",
     "m_xy": "m_xy",
-    "v": "Shear v",
-    "bottom_x": "Steel bottom x",
-    "bottom_y": "Steel bottom y",
-    "top_x": "Steel top x",
-    "top_y": "Steel top y",
+    "v": say("Shear v"),
+    "bottom_x": say("Steel bottom x"),
+    "bottom_y": say("Steel bottom y"),
+    "top_x": say("Steel top x"),
+    "top_y": say("Steel top y"),
 }
 SHOWN_FIRST = "m_x"
 
@@ -89,16 +91,18 @@ class RaftPanel(QWidget):
         self._before: Field | str | None = None
         self._cut: Transect | RaftLine | str | None = None
         self.what = QComboBox(objectName="raft-field")
-        self.what.setToolTip("What is shown over the raft; the situation that is chosen, else the envelope of all")
+        self.what.setToolTip(say("What is shown over the raft; the situation that is chosen, else the envelope of all"))
         for name, text in NAMES.items():
             self.what.addItem(text, name)
         self.what.setCurrentIndex(self.what.findData(SHOWN_FIRST))
         self.what.activated.connect(lambda _: self.refresh())
-        self.field = FieldView(self._field, "Raft from above")
+        self.field = FieldView(self._field, say("Raft from above"))
         self.field.panel = self
-        self.propose = QPushButton("Propose regions", objectName="propose-added")
+        self.propose = QPushButton(say("Propose regions"), objectName="propose-added")
         self.propose.setToolTip(
-            "Regions of added bars where the basic bars are too little, in the place of those that there are; the basic bars stay"
+            say(
+                "Regions of added bars where the basic bars are too little, in the place of those that there are; the basic bars stay"
+            )
         )
         self.propose.clicked.connect(self.ask)
         self.propose.hide()
@@ -106,13 +110,16 @@ class RaftPanel(QWidget):
         self.at_day = Asked("raft_day", self.refresh, self)
         self.moment = QLineEdit(
             objectName="raft-moment",
-            accessibleName="Moment at which the raft is shown",
-            placeholderText="at a day",
+            accessibleName=say("Moment at which the raft is shown"),
+            placeholderText=say("at a day"),
         )
         self.moment.setFixedWidth(84)
         self.moment.setToolTip(
-            f"The raft at a moment, under the loads that are there then and on the ground as it has settled until then: {TOLD}. "
-            "Empty: as the combinations ask"
+            say(
+                "The raft at a moment, under the loads that are there then and on the ground as it has settled "
+                "until then: {told}. Empty: as the combinations ask",
+                told=TOLD,
+            )
         )
         self.moment.returnPressed.connect(self.look_at)
         choice = QWidget()
@@ -120,14 +127,14 @@ class RaftPanel(QWidget):
         beside.setContentsMargins(0, 0, 0, 0)
         beside.addWidget(self.moment)
         beside.addWidget(self.what)
-        self.field_pane = Pane("From above", self.field, "", choice)
-        self.line = LineView(self._line, "Transect")
+        self.field_pane = Pane(say("From above"), self.field, "", choice)
+        self.line = LineView(self._line, say("Transect"))
         self.line.at.connect(self._value)
         tools = QWidget()
         row = QHBoxLayout(tools)
         row.setContentsMargins(0, 0, 0, 0)
         self.rib = QComboBox(objectName="raft-rib")
-        self.rib.setToolTip("Shears and moments along a rib, or the plate along a line")
+        self.rib.setToolTip(say("Shears and moments along a rib, or the plate along a line"))
         self.rib.activated.connect(lambda _: self.refresh())
         self.rib.hide()  # until it is known that there are some
         row.addWidget(self.rib)
@@ -136,34 +143,36 @@ class RaftPanel(QWidget):
         for axis in "xy":
             button = QPushButton(axis, objectName=f"transect-{axis}", checkable=True, checked=axis == "x")
             button.setToolTip(
-                f"Bars along {axis}, moments along a line in that direction; a click on the raft moves it"
+                say(
+                    "Bars along {axis}, moments along a line in that direction; a click on the raft moves it", axis=axis
+                )
             )
             button.clicked.connect(lambda _=False, axis=axis: self.turn(axis))
             self.axes[axis] = button
             ways.addButton(button)
             row.addWidget(button)
-        self.drawn = QPushButton("Line", objectName="transect-line", checkable=True)
+        self.drawn = QPushButton(say("Line"), objectName="transect-line", checkable=True)
         self.drawn.setToolTip(
-            "A line anywhere: draw it over the raft with the mouse, from end to end; x or y leads back"
+            say("A line anywhere: draw it over the raft with the mouse, from end to end; x or y leads back")
         )
         self.drawn.toggled.connect(self._draws)
         self.field.lined.connect(self.cut_along)
         ways.addButton(self.drawn)
         row.addWidget(self.drawn)
-        self.ground = QPushButton("Ground", objectName="transect-ground", checkable=True)
-        self.ground.setToolTip("Settlement, pressure and shear along the line, in the place of moment and steel")
+        self.ground = QPushButton(say("Ground"), objectName="transect-ground", checkable=True)
+        self.ground.setToolTip(say("Settlement, pressure and shear along the line, in the place of moment and steel"))
         self.ground.clicked.connect(lambda on: self._only(self.ground, on))
         row.addWidget(self.ground)
-        self.deep = QPushButton("Depth", objectName="transect-depth", checkable=True)
-        self.deep.setToolTip("The ground below the line: strata, added stress, and the base as it bends")
+        self.deep = QPushButton(say("Depth"), objectName="transect-depth", checkable=True)
+        self.deep.setToolTip(say("The ground below the line: strata, added stress, and the base as it bends"))
         self.deep.clicked.connect(lambda on: self._only(self.deep, on))
         row.addWidget(self.deep)
-        self.load = QPushButton("Load", objectName="transect-load", checkable=True)
-        self.load.setToolTip("Settlement of middle, edges and corners while the load grows")
+        self.load = QPushButton(say("Load"), objectName="transect-load", checkable=True)
+        self.load.setToolTip(say("Settlement of middle, edges and corners while the load grows"))
         self.load.clicked.connect(lambda on: self._only(self.load, on))
         row.addWidget(self.load)
         self.curve = Asked("curve", lambda: self.line.refresh(), self)
-        self.line_pane = Pane("Transect", self.line, "", tools)
+        self.line_pane = Pane(say("Transect"), self.line, "", tools)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         whole = QHBoxLayout()
@@ -184,10 +193,10 @@ class RaftPanel(QWidget):
         if pad is None or pad.kind != "raft":
             return
         if pad.frozen:
-            self.session.say(f"! {pad.name} is {pad.frozen}: its bars stay")
+            self.session.announce(say("! {pad} is {frozen}: its bars stay", pad=pad.name, frozen=label(pad.frozen)))
             return
         self.propose.setEnabled(False)
-        self.session.say(f"{pad.name}: looking where the basic bars are too little …")
+        self.session.announce(say("{pad}: looking where the basic bars are too little …", pad=pad.name))
         pool().run("added", (project, pad.name), (project, pad.name), self._came, channel="added")
 
     def _came(self, asked: tuple[Project, str], found: tuple[AddedBars, ...] | str | None) -> None:
@@ -195,14 +204,14 @@ class RaftPanel(QWidget):
         project, name = asked
         session = self.session
         if project is not session.project:
-            session.say("the project has changed meanwhile: propose the bars again")
+            session.announce(say("the project has changed meanwhile: propose the bars again"))
         elif found is None or isinstance(found, str):
-            session.say(f"! {found or 'the bars could not be proposed; the log tells why'}")
+            session.announce(f"! {found or say('the bars could not be proposed; the log tells why')}")
         else:
             pad = project.pad(name)
             assert pad.plate is not None
             if found == pad.plate.added:
-                session.say(f"{name}: the added bars are those that would be proposed")
+                session.announce(say("{name}: the added bars are those that would be proposed", name=name))
                 return
             new = pad.replaced(plate=pad.plate.replaced(added=found))
             pads = tuple(new if p is pad else p for p in project.pads)
@@ -210,9 +219,9 @@ class RaftPanel(QWidget):
             change = weight_of(more, new) - weight_of(project, pad)
             u = project.showing
             regions = (
-                f"{len(found)} {'region' if len(found) == 1 else 'regions'} of added bars"
+                say_count(len(found), "{number} region of added bars", "{number} regions of added bars")
                 if found
-                else "the basic bars are enough, none are added"
+                else say("the basic bars are enough, none are added")
             )
             session.apply(
                 more,
@@ -234,7 +243,7 @@ class RaftPanel(QWidget):
         """A line is drawn with the mouse from now on, or along an axis again."""
         self.field.drawing_line = on
         if on:
-            self.session.say("press on the raft where the line begins, let go where it ends")
+            self.session.announce(say("press on the raft where the line begins, let go where it ends"))
 
     def cut_along(self, x0: float, y0: float, x1: float, y1: float) -> None:
         """The transect is a line that was drawn."""
@@ -247,7 +256,7 @@ class RaftPanel(QWidget):
         ]
         first, last = ((round(x, 2), round(y, 2)) for x, y in ends)
         if dist(first, last) < SHORTEST:
-            self.session.say("! that line is too short: press where it begins, let go where it ends")
+            self.session.announce(say("! that line is too short: press where it begins, let go where it ends"))
             return
         self.free = first, last
         self.rib.setCurrentIndex(0)
@@ -263,7 +272,7 @@ class RaftPanel(QWidget):
         try:
             day = day_from(text, timeline(project).start if project.actions.steps else None) if text else None
         except ValueError as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
         self.timed = day is not None
         if day is not None:
@@ -294,9 +303,9 @@ class RaftPanel(QWidget):
         if [self.rib.itemData(i) for i in range(1, self.rib.count())] != names:
             chosen = self.rib.currentData()
             self.rib.clear()
-            self.rib.addItem("plate", "")
+            self.rib.addItem(say("plate"), "")
             for name in names:
-                self.rib.addItem(f"rib {name}", name)
+                self.rib.addItem(say("rib {name}", name=name), name)
             self.rib.setCurrentIndex(max(self.rib.findData(chosen), 0))
         self.rib.setVisible(bool(names))
 
@@ -304,7 +313,7 @@ class RaftPanel(QWidget):
         """Forces along the rib that is chosen; None where the plate is."""
         pad, name = self.session.pad, self.rib.currentData()
         if pad is None or not name or pad.name in self.session.waiting:
-            return "being computed" if name and pad is not None else None
+            return say("being computed") if name and pad is not None else None
         return along_rib(self.session.project, pad, _interned(name))
 
     def _value(self, x: float) -> None:
@@ -318,20 +327,29 @@ class RaftPanel(QWidget):
         s, u = place_on(found, x), self.session.project.showing
         values = found.value(s)
         if values is None:
-            self.session.say("")
+            self.session.announce("")
             return
         V, M = (" to ".join(show(v, unit, u) for v in pair) for pair, unit in ((values[:2], "kN"), (values[2:], "kNm")))
         twist = found.twist(s)
         T = "" if twist is None else f", T {' to '.join(show(v, 'kNm', u) for v in twist)} {shown_unit('kNm', u)}"
-        self.session.say(
-            f"{found.title} at {length_text(s, u)}: V {V} {shown_unit('kN', u)}, M {M} {shown_unit('kNm', u)}{T}"
+        self.session.announce(
+            say(
+                "{title} at {length}: V {V} {unit}, M {M} {other_unit}{T}",
+                title=found.title,
+                length=length_text(s, u),
+                V=V,
+                unit=shown_unit("kN", u),
+                M=M,
+                other_unit=shown_unit("kNm", u),
+                T=T,
+            )
         )
 
     def _settled(self, curve: RaftCurve, x: float) -> None:
         """Says what settles least and most under the load at the mouse."""
         share, u = share_at(curve, x), self.session.project.showing
         if share is None:
-            self.session.say("")
+            self.session.announce("")
             return
         by_place = sorted(
             (float(np.interp(share, curve.shares, s)), name)
@@ -340,8 +358,18 @@ class RaftPanel(QWidget):
         )
         (least, first), (most, last) = by_place[0], by_place[-1]
         mm = shown_unit("mm", u)
-        self.session.say(
-            f"under {show(share * curve.load, 'kN', u)} {shown_unit('kN', u)} ({share:.0%}): {first} {show(1000 * least, 'mm', u)} {mm} to {last} {show(1000 * most, 'mm', u)} {mm}"
+        self.session.announce(
+            say(
+                "under {share} {unit} ({share_2:.0%}): {first} {least} {mm} to {last} {most} {mm}",
+                share=show(share * curve.load, "kN", u),
+                unit=shown_unit("kN", u),
+                share_2=share,
+                first=first,
+                least=show(1000 * least, "mm", u),
+                mm=mm,
+                last=last,
+                most=show(1000 * most, "mm", u),
+            )
         )
 
     def point_at(self, position: QPointF) -> None:
@@ -359,7 +387,7 @@ class RaftPanel(QWidget):
         if pad is None or pad.kind != "raft":
             return None
         if pad.name in self.session.waiting:
-            return self._before or "being computed"
+            return self._before or say("being computed")
         what = str(self.what.currentData())
         if self.timed and self.session.day is not None:
             return self._then(pad, what, self.session.day)
@@ -409,7 +437,7 @@ class RaftPanel(QWidget):
         if self.deep.isChecked():
             late = pad.name in self.session.waiting
             return ground_cut_drawing(
-                "being computed" if late else ground_cut(self.session.project, pad, self.axis, self.at),
+                say("being computed") if late else ground_cut(self.session.project, pad, self.axis, self.at),
                 self.session.project.showing,
             )
         if self.load.isChecked():
@@ -421,7 +449,7 @@ class RaftPanel(QWidget):
                 else raft_line(self.session.project, pad, *self.free, self.band)
             )
         return transect_drawing(
-            self._cut or "being computed", self.session.project.showing, aspect, self.ground.isChecked()
+            self._cut or say("being computed"), self.session.project.showing, aspect, self.ground.isChecked()
         )
 
     def _under_load(self, pad: Pad, aspect: float) -> Drawing:
@@ -438,8 +466,8 @@ class RaftPanel(QWidget):
         pad = self.session.pad
         if pad is not None and pad.kind == "raft":
             found = self._found()
-            late = "out of date, being computed" if pad.name in self.session.waiting else ""
-            self.field_pane.title.setText(f"Raft  {pad.name}")
+            late = say("out of date, being computed") if pad.name in self.session.waiting else ""
+            self.field_pane.title.setText(say("Raft  {pad}", pad=pad.name))
             self.field_pane.detail.setText(late or self._said_of(found))
             if not self.moment.hasFocus():
                 day = self.session.day
@@ -457,7 +485,7 @@ class RaftPanel(QWidget):
             place = f"{'y' if self.axis == 'x' else 'x'} {length_text(self.at, units)}"
             if self.free is not None:
                 place = length_text(dist(*self.free), units)
-            self.line_pane.title.setText(f"Rib  {rib}" if rib else "" if under_load else place)
+            self.line_pane.title.setText(say("Rib  {rib}", rib=rib) if rib else "" if under_load else place)
         self.field.refresh()
         self.line.refresh()
 

@@ -16,7 +16,7 @@ class RailButton(QAbstractButton):
     """One stop on the rail."""
 
     def __init__(self, post: Signpost, number: int, session: Session, stops: Stops, theme: Theme) -> None:
-        super().__init__(objectName=f"rail-{post.title.lower()}", checkable=True)
+        super().__init__(objectName=f"rail-{post.key}", checkable=True)
         self.post, self.number, self.session, self.stops, self.theme = post, number, session, stops, theme
         self.setText(post.title)
         self.setToolTip(f"Alt+{number}")

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QProgressDialog, QWidget
 
 from korbent.app.background import start
 from korbent.files.watched import StoppedError, watched
+from korbent.words import say
 
 AFTER = 400
 """Milliseconds until a word is shown."""
@@ -34,13 +35,13 @@ class Reading(QObject):
         self._stop = Event()
         self.over = False
         """It has ended: shown, refused or left off."""
-        self.dialog = QProgressDialog(f"Reading {what} …", "Leave off", 0, 0, parent)
-        self.dialog.setWindowTitle("Reading")
+        self.dialog = QProgressDialog(say("Reading {what} …", what=what), say("Leave off"), 0, 0, parent)
+        self.dialog.setWindowTitle(say("Reading"))
         self.dialog.setWindowModality(Qt.WindowModality.WindowModal)
         self.dialog.setMinimumDuration(AFTER)
         self.dialog.setMinimumWidth(360)
         self.dialog.canceled.connect(self.leave_off)
-        self.told.connect(lambda text: self.dialog.setLabelText(f"Reading {what} … {text}"))
+        self.told.connect(lambda text: self.dialog.setLabelText(say("Reading {what} … {text}", what=what, text=text)))
         self.dialog.setValue(0)
         start(self, partial(self._read, read), self._ended)
 
@@ -48,7 +49,7 @@ class Reading(QObject):
         """The result is not wanted any more: nothing changes."""
         self._stop.set()
         self.dialog.close()
-        self._failed("left off: nothing was read")
+        self._failed(say("left off: nothing was read"))
 
     def _tell(self, text: str) -> None:
         if self._stop.is_set():
@@ -76,7 +77,7 @@ class Reading(QObject):
         if not wanted:
             return
         if not isinstance(found, tuple):
-            self._failed("the file could not be read: a fault of the program, kept with its details")
+            self._failed(say("the file could not be read: a fault of the program, kept with its details"))
             return
         problem, value = found
         if problem:

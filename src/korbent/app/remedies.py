@@ -1,18 +1,18 @@
 """Where what a check lacks can be given: the table of the window for what its message says."""
 
-from korbent.app.places import OF_TABLES
+from korbent.app.tables.titles import TITLES
+from korbent.words import say
 
 _REMEDIES = (
-    ("mark one in actions", "combinations"),
-    ("there is no borehole", "boreholes"),
-    ("no concrete standard", "title"),
-    ("of plain concrete", "settings:base_concrete"),
-    ("the soil '", "soils"),
-    ("base friction", "settings:base_friction"),
-    ("presumed pressure", "settings:presumed_pressure"),
+    (say("mark one in actions"), "combinations"),
+    (say("there is no borehole"), "boreholes"),
+    (say("no concrete standard"), "title"),
+    (say("of plain concrete"), "settings:base_concrete"),
+    (say("the soil '"), "soils"),
+    (say("base friction"), "settings:base_friction"),
+    (say("presumed pressure"), "settings:presumed_pressure"),
 )
 """What a message says, in small letters, and the table; the first that fits counts."""
-TITLES = {name: title for _, name, title in OF_TABLES}
 
 
 def remedy(message: str) -> tuple[str, str]:

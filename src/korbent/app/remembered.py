@@ -15,6 +15,7 @@ from korbent.app.divided import Shares
 from korbent.drawing.theme import DARK, LIGHT, THEMES, Theme
 from korbent.files.atomic import write_whole
 from korbent.files.folders import state_folder
+from korbent.words import say
 
 LARGEST_LOG = 500_000
 """Bytes."""
@@ -74,7 +75,7 @@ def begin_log() -> Path:
     with suppress(OSError):
         path.parent.mkdir(parents=True, exist_ok=True)
         handler = RotatingFileHandler(path, maxBytes=LARGEST_LOG, backupCount=1, encoding="utf-8")
-        handler.setFormatter(logging.Formatter("%(asctime)s %(message)s"))
+        handler.setFormatter(logging.Formatter(say("%(asctime)s %(message)s")))
         log.addHandler(handler)
         log.setLevel(logging.INFO)
         log.propagate = False

@@ -10,6 +10,7 @@ from korbent.app.words import Label
 from korbent.core.sizing.reserve import Reserve
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reserve import reserve_table
+from korbent.words import say
 
 
 class ReservePanel(QWidget):
@@ -22,10 +23,10 @@ class ReservePanel(QWidget):
         self.case = QComboBox(objectName="reserve-case")
         self.case.activated.connect(lambda _: self.refresh())
         self.state = Label(objectName="quiet")
-        self.view = DrawingView(self._drawing, "Reserve")
+        self.view = DrawingView(self._drawing, say("Reserve"))
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 10, 6)
-        row.addWidget(Label("added to", objectName="quiet"))
+        row.addWidget(Label(say("added to"), objectName="quiet"))
         row.addWidget(self.case)
         row.addWidget(self.state, 1)
         column = QVBoxLayout(self)

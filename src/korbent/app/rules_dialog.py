@@ -21,21 +21,23 @@ from korbent.app.session import Session
 from korbent.app.style import sheet
 from korbent.app.words import Label, tip
 from korbent.core.actions.rules import Said, rule_set, said
+from korbent.core.model.labels import label, labels
 from korbent.core.quantity_text import AmbiguousNumberError, parse
 from korbent.core.units import UnitError
 from korbent.drawing.theme import Theme
+from korbent.words import say
 
-VALUES = ("Value", "By the standard", "Here", "Of what", "Source")
+VALUES = (say("Value"), say("By the standard"), say("Here"), say("Of what"), say("Source"))
 HERE = 2
 ROWS = (
-    ("Clause", 150),
-    ("Serves", 118),
-    ("Permanent", 118),
-    ("Other actions", 0),
-    ("Base and\nbackfill", 104),
-    ("Earth and water\npressure", 112),
-    ("Water", 60),
-    ("Situation", 78),
+    (say("Clause"), 150),
+    (say("Serves"), 118),
+    (say("Permanent"), 118),
+    (say("Other actions"), 0),
+    (say("Base and\nbackfill"), 104),
+    (say("Earth and water\npressure"), 112),
+    (say("Water"), 60),
+    (say("Situation"), 78),
 )
 """Heads and widths; 0: what is left."""
 AT_ONCE = 6
@@ -51,10 +53,10 @@ class RulesDialog(QDialog):
         super().__init__(parent, objectName="rule-set")
         self.session, self.rules = session, rule_set(name)
         self.changed = dict(session.project.actions.rule_values)
-        self.setWindowTitle(f"Rules of {name}")
+        self.setWindowTitle(say("Rules of {name}", name=name))
         self.setStyleSheet(sheet(theme))
         self.resize(1120, 600)
-        self.search = QLineEdit(objectName="rules-find", placeholderText="Find: wind, psi, EQU …")
+        self.search = QLineEdit(objectName="rules-find", placeholderText=say("Find: wind, psi, EQU …"))
         self.search.textChanged.connect(lambda _: self._find())
         self._more = QTimer(self, singleShot=True, interval=0)
         self._more.timeout.connect(self._some_rows)
@@ -62,15 +64,15 @@ class RulesDialog(QDialog):
         self.values.itemChanged.connect(self._typed)
         self.rows = _table(tuple(head for head, _ in ROWS), "rule-rows")
         tabs = QTabWidget(objectName="rule-tabs")
-        tabs.addTab(self.rows, "Rows")
-        tabs.addTab(self.values, "Values")
+        tabs.addTab(self.rows, say("Rows"))
+        tabs.addTab(self.values, say("Values"))
         self.word = Label("", objectName="rule-word")
         self.word.setWordWrap(True)
         kinds = QDialogButtonBox.StandardButton
         buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
-        buttons.button(kinds.Ok).setText("Generate with these")
+        buttons.button(kinds.Ok).setText(say("Generate with these"))
         buttons.button(kinds.Ok).setObjectName("rules-generate")
-        self.standard = QPushButton("All as in the standard", objectName="rules-standard")
+        self.standard = QPushButton(say("All as in the standard"), objectName="rules-standard")
         self.standard.clicked.connect(self._as_in_the_standard)
         buttons.addButton(self.standard, QDialogButtonBox.ButtonRole.ResetRole)
         buttons.accepted.connect(self.accept)
@@ -86,7 +88,7 @@ class RulesDialog(QDialog):
         for i, value in enumerate(self.rules.values):
             here = self.changed.get(value.name)
             texts = (
-                _lettered(value.name),
+                _named(value.name),
                 f"{value.value:g}",
                 "" if here is None else f"{here:g}",
                 value.about,
@@ -123,11 +125,11 @@ class RulesDialog(QDialog):
             self._more.start()
 
     def _say(self, text: str = "") -> None:
-        own = [_lettered(v.name) for v in self.rules.values if v.name in self.changed]
+        own = [_named(v.name) for v in self.rules.values if v.name in self.changed]
         plain = (
-            f"This project has its own: {', '.join(own)}."
+            say("This project has its own: {own}.", own=", ".join(own))
             if own
-            else "All values are those of the standard, as recommended; type others under Here."
+            else say("All values are those of the standard, as recommended; type others under Here.")
         )
         self.word.setText(text or plain)
 
@@ -147,11 +149,17 @@ class RulesDialog(QDialog):
             number = parse(text, "", self.session.project.showing) if text else None
         except (UnitError, AmbiguousNumberError, ValueError) as error:
             self._fill()
-            self._say(f"{_lettered(value.name)}: {error}")
+            self._say(f"{_named(value.name)}: {error}")
             return
         if number is not None and not 0 <= number <= 10:
             self._fill()
-            self._say(f"{_lettered(value.name)}: {number:g} is no factor; it lies between 0 and 10")
+            self._say(
+                say(
+                    "{lettered}: {number:g} is no factor; it lies between 0 and 10",
+                    lettered=_named(value.name),
+                    number=number,
+                )
+            )
             return
         if number is None or number == value.value:
             self.changed.pop(value.name, None)
@@ -168,15 +176,21 @@ class RulesDialog(QDialog):
 def _cells(row: Said) -> tuple[str, ...]:
     texts = (
         row.clause,
-        row.serves,
+        labels(row.serves),
         row.permanent,
-        row.others or "none",
+        row.others or say("none"),
         row.weights,
         row.pressing,
-        row.water,
-        row.situation,
+        label(row.water),
+        label(row.situation),
     )
     return tuple(_lettered(text) for text in texts)
+
+
+def _named(value: str) -> str:
+    """The name of a value, with the action that it is of as it is read."""
+    first, *of = value.split()
+    return " ".join((_lettered(first), *map(label, of)))
 
 
 def _lettered(text: str) -> str:

@@ -7,6 +7,8 @@ from PySide6.QtCore import QEvent, QObject, QPoint, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QWidget
 
+from korbent.words import say
+
 SHOWN = 12
 
 
@@ -31,11 +33,11 @@ class SearchField(QLineEdit):
     """A line edit with a list of what matches below it."""
 
     def __init__(self, entries: Callable[[], list[Entry]], parent: QWidget) -> None:
-        super().__init__(parent, objectName="search", accessibleName="Go to")
+        super().__init__(parent, objectName="search", accessibleName=say("Go to"))
         self.entries = entries
         self.found: list[Entry] = []
-        self.setPlaceholderText("Go to …   Ctrl+K")
-        self.setToolTip("A foundation, a column, a check, a soil, a command, a recent file")
+        self.setPlaceholderText(say("Go to …   Ctrl+K"))
+        self.setToolTip(say("A foundation, a column, a check, a soil, a command, a recent file"))
         self.setFixedWidth(196)
         self.list = QListWidget(parent.window(), objectName="search-list")
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -54,7 +56,7 @@ class SearchField(QLineEdit):
         """Shows what matches."""
         self.found = matching(self.entries(), self.text())
         self.list.clear()
-        self.list.addItems([f"{e.text}    {e.detail}" for e in self.found] or ["nothing of that name"])
+        self.list.addItems([f"{e.text}    {e.detail}" for e in self.found] or [say("nothing of that name")])
         self.list.setCurrentRow(0)
         below = self.mapTo(self.window(), QPoint(0, self.height() + 2))
         if self.list.parent() is not self.window():

@@ -28,6 +28,7 @@ from korbent.core.model import (
 )
 from korbent.core.model.differences import differences
 from korbent.core.model.expressions import ExpressionError, spoken
+from korbent.core.model.labels import label
 from korbent.core.plan.by_hand import FrozenError, by_hand, marked, refuse_frozen
 from korbent.core.plan.linked import Link, linked
 from korbent.core.quantity_text import Ton, parse, ton_named
@@ -36,6 +37,7 @@ from korbent.core.units import UnitSet
 from korbent.files.atomic import stamp_of
 from korbent.files.kept import Kept, Store
 from korbent.files.project_file import ProjectFileError, load, problems_of, save
+from korbent.words import say
 
 Path_ = tuple[str | int, ...]
 if TYPE_CHECKING:
@@ -55,7 +57,7 @@ class ChangedMeanwhileError(OSError):
     """A file was changed by somebody else since it was read or written here."""
 
     def __init__(self, path: Path) -> None:
-        super().__init__(f"{path.name} was changed by somebody else meanwhile")
+        super().__init__(say("{path} was changed by somebody else meanwhile", path=path.name))
         self.path = path
 
 
@@ -284,8 +286,10 @@ class Session:
         if label == self.situation:
             return
         self.situation = label
-        name = f"combination {label} is shown where a check has it; Alt+Home shows the governing one again"
-        self.message = name if label else "each check shows its governing combination"
+        name = say(
+            "combination {label} is shown where a check has it; Alt+Home shows the governing one again", label=label
+        )
+        self.message = name if label else say("each check shows its governing combination")
         self.tell()
 
     def next_situation(self, by: int) -> None:
@@ -380,7 +384,7 @@ class Session:
         except ExpressionError as error:
             return _bare(str(error), path)
         except KeyError as error:
-            return f"nothing is called {error}"
+            return say("nothing is called {error}", error=error)
         self.apply(marked(project, path, self.project))
         return ""
 
@@ -412,7 +416,7 @@ class Session:
         except ExpressionError as error:
             return str(error)
         except KeyError as error:
-            return f"nothing is called {error}"
+            return say("nothing is called {error}", error=error)
         if path[0] == "pads" and path[-1] == "name" and self.selected == path[1]:
             self.selected = str(value)
         self.apply(project)
@@ -426,14 +430,14 @@ class Session:
             project = edited(project, ("ground", "soils", soil, "sources", parameter), source)
         except ValidationError as error:
             return "; ".join(p.message for p in problems_of(error))
-        self.apply(project, f"{soil}: {parameter.replace('_', ' ')} {value:g}, {source}")
+        self.apply(project, f"{soil}: {label(parameter)} {value:g}, {source}")
         return ""
 
     def step(self, dimension: str, change: float) -> str:
         """Changes a dimension of the selected pad by a step, and of those that are edited with it, each from its
         own."""
         if not self.pad:
-            return "no foundation is selected"
+            return say("no foundation is selected")
         if len(self.chosen) > 1 and dimension not in FURTHER:
             return self._all_resized(dimension, lambda now: now + change)
         return self.resize(dimension, round(self.dimension(dimension) + change, 6))
@@ -455,14 +459,16 @@ class Session:
             return
         self.also = tuple(n for n in self.also if n != name) if name in self.also else (*self.also, name)
         several = len(self.chosen)
-        self.message = f"{', '.join(self.chosen)} are edited together" if several > 1 else ""
+        self.message = say("{chosen} are edited together", chosen=", ".join(self.chosen)) if several > 1 else ""
         self.tell()
 
     def _all_resized(self, dimension: str, value: Callable[[float], float]) -> str:
         """Changes a dimension of all chosen bases, or of none: what is wrong, or ''."""
         before, wrong = self.project, ""
         several = len(self.chosen) > 1
-        with self.together(f"{len(self.chosen)} bases changed; undo takes it back" if several else ""):
+        with self.together(
+            say("{chosen} bases changed; undo takes it back", chosen=len(self.chosen)) if several else ""
+        ):
             for name in self.chosen:
                 pad = self.project.pad(name)
                 size = round(value(float(getattr(pad, dimension))), 9)
@@ -477,7 +483,7 @@ class Session:
         """Changes a dimension of the selected pad, and of those that are edited with it. Returns what is wrong with it,
         or ''."""
         if not self.pad:
-            return "no foundation is selected"
+            return say("no foundation is selected")
         if dimension not in FURTHER:
             if len(self.chosen) > 1 or self.link != "apart":
                 return self._all_resized(dimension, lambda _: value)
@@ -498,9 +504,9 @@ class Session:
         """Accepts a failing check up to its present ratio, with a reason."""
         pad, result = self.pad, self.result
         if not pad or not result or result.check(check).ratio is None:
-            return "there is nothing to accept"
+            return say("there is nothing to accept")
         if len(reason.strip()) < 3:
-            return "an acceptance needs a reason"
+            return say("an acceptance needs a reason")
         acceptance = Acceptance(check=check, reason=reason.strip(), ratio=round(result.check(check).ratio or 1.0, 3))
         others = tuple(a for a in pad.accepted if a.check != check)
         return self.edit(("pads", pad.name, "accepted"), (*others, acceptance))
@@ -509,13 +515,13 @@ class Session:
         """Goes back one change."""
         if self.position > 0:
             self.position -= 1
-            self._moved("undone")
+            self._moved(say("undone"))
 
     def redo(self) -> None:
         """Goes forward again."""
         if self.position + 1 < len(self.history):
             self.position += 1
-            self._moved("done again")
+            self._moved(say("done again"))
 
     def select(self, name: str) -> None:
         """Selects a foundation."""
@@ -536,7 +542,7 @@ class Session:
             self.check = check
             self._look()
 
-    def say(self, message: str) -> None:
+    def announce(self, message: str) -> None:
         """Puts a line into the message area; one that begins with ! is about something wrong."""
         self.message = message
         if message:
@@ -570,14 +576,14 @@ class Session:
         """
         target = path or self.path
         if target is None:
-            raise OSError("no file is named yet")
+            raise OSError(say("no file is named yet"))
         own = self.path is not None and target.resolve() == self.path.resolve()
         there = stamp_of(target)
         if own and self.stamp and there and there != self.stamp and not over:
             raise ChangedMeanwhileError(target)
         if own and over and there and there != self.stamp:
             with suppress(ProjectFileError):  # what is no project cannot be kept as one
-                self.store.keep(load(target), target, "theirs, before it was overwritten")
+                self.store.keep(load(target), target, say("theirs, before it was overwritten"))
         gone = own and bool(self.stamp) and not there
         before = self.saved
         save(self.project, target)
@@ -587,7 +593,10 @@ class Session:
         for one in self._tries:
             self.store.keep(one.project, target, TRY, one.name)
         self._tries = []
-        self.say(f"saved to {target.name}" + (": the file was gone and is there again" if gone else ""))
+        self.announce(
+            say("saved to {target}", target=target.name)
+            + (say(": the file was gone and is there again") if gone else "")
+        )
 
     def keep_beside(self) -> Path:
         """Saves under a name of its own beside the file that was changed meanwhile; that one stays as it is.
@@ -598,7 +607,9 @@ class Session:
         assert self.path is not None
         own = self.path
         number = 1
-        while (target := own.with_name(f"{own.stem} (mine{'' if number == 1 else f' {number}'}){own.suffix}")).exists():
+        while (
+            target := own.with_name(f"{own.stem} ({say('mine')}{'' if number == 1 else f' {number}'}){own.suffix}")
+        ).exists():
             number += 1
         self.save(target)
         return target
@@ -612,8 +623,8 @@ class Session:
         assert self.path is not None
         stamp = stamp_of(self.path)
         theirs = load(self.path)
-        self.store.keep(self.project, self.path, "yours, before theirs was taken")
-        self.apply(theirs, f"{self.path.name} as it is on the disk; undo goes back to your own state")
+        self.store.keep(self.project, self.path, say("yours, before theirs was taken"))
+        self.apply(theirs, say("{path} as it is on the disk; undo goes back to your own state", path=self.path.name))
         self.saved, self.stamp = self.project, stamp
 
     # ------------------------------------------------------------ tries
@@ -622,14 +633,14 @@ class Session:
         """Sets the state as it is aside under a name; what is wrong with that, or ''."""
         name = " ".join(name.split())
         if not name:
-            return "a try needs a name by which it is found"
+            return say("a try needs a name by which it is found")
         if any(one.name == name for one in self.tries()):
-            return f"there is a try '{name}' already"
+            return say("there is a try '{name}' already", name=name)
         if self.path is None:
             self._tries.append(Try(name, self.project))
         elif self.store.keep(self.project, self.path, TRY, name) is None:
-            return "it could not be written: is the disk full?"
-        self.say(f"kept as the try '{name}'")
+            return say("it could not be written: is the disk full?")
+        self.announce(say("kept as the try '{name}'", name=name))
         self.tell()
         return ""
 
@@ -674,7 +685,7 @@ class Session:
 
         def told() -> None:
             self.tell()
-            self.say(self.message)  # whoever changed it may have said more meanwhile
+            self.announce(self.message)  # whoever changed it may have said more meanwhile
 
         self._evaluate(told)
 

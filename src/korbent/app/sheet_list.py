@@ -12,9 +12,11 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.style import colour, font
+from korbent.core.model.labels import label
 from korbent.core.model.sheets import SheetChoice
 from korbent.drawing.theme import SIZE, Theme
 from korbent.sheets.catalogue import KINDS
+from korbent.words import say
 
 KEY, SAID, STATE, HEAD = (Qt.ItemDataRole.UserRole + k for k in range(4))
 HIGH, HEAD_HIGH, BOX = 40, 30, 14
@@ -40,7 +42,7 @@ class _Drawn(QStyledItemDelegate):
             painter.setFont(font(SIZE["small"], bold=True))
             painter.setPen(colour("soft", t))
             painter.drawText(
-                box.adjusted(14, 8, -8, 0), int(Qt.AlignmentFlag.AlignVCenter), str(index.data(HEAD)).upper()
+                box.adjusted(14, 8, -8, 0), int(Qt.AlignmentFlag.AlignVCenter), label(str(index.data(HEAD))).upper()
             )
             painter.restore()
             return
@@ -96,11 +98,11 @@ class SheetList(QListWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(objectName="sheet-list")
-        self.setAccessibleName("Sheets of the set")
+        self.setAccessibleName(say("Sheets of the set"))
         self.setItemDelegate(_Drawn(theme, self))
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-        self.setToolTip("Space or a click on the box ticks; Alt+Up and Alt+Down, or a drag, order")
+        self.setToolTip(say("Space or a click on the box ticks; Alt+Up and Alt+Down, or a drag, order"))
         self.currentItemChanged.connect(self._current)
         self._filling = False
 

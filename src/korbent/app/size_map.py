@@ -10,12 +10,17 @@ from korbent.core.sizing.size_map import UP, SizeMap, sized
 from korbent.core.units import sizes_text
 from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.size_map import size_map_drawing
+from korbent.words import say
 
 COARSE = 4
 FINE = ""
-FIRST = "a first look; the finer map follows"
-BEFORE = "as it was before; being computed"
-TITLES = {"length": "width x length", "thickness": "width x thickness", "level": "width x founding level"}
+FIRST = say("a first look; the finer map follows")
+BEFORE = say("as it was before; being computed")
+TITLES = {
+    "length": say("width x length"),
+    "thickness": say("width x thickness"),
+    "level": say("width x founding level"),
+}
 
 
 class SizeMapPanel(QWidget):
@@ -24,20 +29,20 @@ class SizeMapPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.first = Asked("sizes", self._show, self, "first sizes")
+        self.first = Asked("sizes", self._show, self, say("first sizes"))
         self.fine = Asked("sizes", self._show, self)
         self.kind = QComboBox(objectName="map-kind")
         for up in UP:
             self.kind.addItem(TITLES[up], up)
         self.kind.activated.connect(lambda _: self.refresh())
-        self.take = QPushButton("Take the smallest", objectName="take-smallest")
+        self.take = QPushButton(say("Take the smallest"), objectName="take-smallest")
         self.take.clicked.connect(self.take_smallest)
-        self.view = DrawingView(self._drawing, "Size map")
+        self.view = DrawingView(self._drawing, say("Size map"))
         self.view.clicked.connect(self._click)
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 10, 6)
         row.addWidget(self.kind)
-        row.addWidget(Label("a click takes a size", objectName="quiet"), 1)
+        row.addWidget(Label(say("a click takes a size"), objectName="quiet"), 1)
         row.addWidget(self.take)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -61,12 +66,19 @@ class SizeMapPanel(QWidget):
         if self.first.state == "":
             return (
                 self.first.found,
-                FIRST if self.fine.state != FAILED else f"a first look; the finer map {FAILED}",
+                FIRST if self.fine.state != FAILED else say("a first look; the finer map {failed}", failed=FAILED),
             )
         old, pad = self.fine.found or self.first.found, self.session.pad
         keeps = old and pad and old.pad.name == pad.name and old.up == self.kind.currentData()
         return (
-            (old, BEFORE) if keeps else (None, f"the map {'is ' if self.fine.state != FAILED else ''}{self.fine.state}")
+            (old, BEFORE)
+            if keeps
+            else (
+                None,
+                say("the map is {state}", state=self.fine.state)
+                if self.fine.state != FAILED
+                else say("the map could not be computed"),
+            )
         )
 
     @property
@@ -93,7 +105,7 @@ class SizeMapPanel(QWidget):
 
     def _drawing(self, aspect: float) -> Drawing:
         if self.found is None or self.session.pad is None:
-            text = self.state if self.session.pad else "no foundation is selected"
+            text = self.state if self.session.pad else say("no foundation is selected")
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
         return size_map_drawing(self.found, self.state, aspect)
 
@@ -117,6 +129,6 @@ class SizeMapPanel(QWidget):
         try:
             project = sized(self.session.project, pad, self.found.up, width, other)
         except ValueError as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
         self.session.apply(project, text)

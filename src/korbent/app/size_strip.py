@@ -19,7 +19,7 @@ from korbent.app import background
 from korbent.app.edge_outline import EdgeOutline
 from korbent.app.naming import naming
 from korbent.app.session import Session
-from korbent.app.stops.base import Elided
+from korbent.app.stops.stop import Elided
 from korbent.app.words import Label, tip
 from korbent.app.workers import Task, pool
 from korbent.core.checks import State
@@ -30,73 +30,75 @@ from korbent.core.dimensions import NAMES as FURTHER
 from korbent.core.dimensions import STEPS as FURTHER_STEPS
 from korbent.core.kinds import kind_of
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.plan.edges import columns_apart
 from korbent.core.plan.linked import LINKS, Link, can_link
 from korbent.core.straps import dimensions as of_straps
 from korbent.core.units import UnitError, length_text, show_ratio, shown_unit
 from korbent.drawing.theme import Theme
 from korbent.drawing.words import size_words
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.core.concrete.pedestal_sizes import Least
     from korbent.core.evaluate import Effect
 
 LABELS = {
-    "edge_-x": "Edge −x",
-    "edge_+x": "Edge +x",
-    "edge_-y": "Edge −y",
-    "edge_+y": "Edge +y",
-    "width": "Width B",
-    "length": "Length L",
-    "far_length": "Length at +x",
-    "thickness": "Thickness h",
-    "level": "Founded at",
-    "offset_x": "Column off x",
-    "offset_y": "Column off y",
-    "overhang": "Overhang",
-    "rib_width": "Rib width",
-    "rib_depth": "Rib depth",
-    "strap_width": "Strap width",
-    "strap_depth": "Strap depth",
-    "pedestal_x": "Size x",
-    "pedestal_y": "Size y",
-    "pedestal_top": "Top at",
-    "pedestal_bars": "Bars",
-    "pedestal_diameter": "Bar ø",
-    "pedestal_ties": "Ties every",
+    "edge_-x": say("Edge −x"),
+    "edge_+x": say("Edge +x"),
+    "edge_-y": say("Edge −y"),
+    "edge_+y": say("Edge +y"),
+    "width": say("Width B"),
+    "length": say("Length L"),
+    "far_length": say("Length at +x"),
+    "thickness": say("Thickness h"),
+    "level": say("Founded at"),
+    "offset_x": say("Column off x"),
+    "offset_y": say("Column off y"),
+    "overhang": say("Overhang"),
+    "rib_width": say("Rib width"),
+    "rib_depth": say("Rib depth"),
+    "strap_width": say("Strap width"),
+    "strap_depth": say("Strap depth"),
+    "pedestal_x": say("Size x"),
+    "pedestal_y": say("Size y"),
+    "pedestal_top": say("Top at"),
+    "pedestal_bars": say("Bars"),
+    "pedestal_diameter": say("Bar ø"),
+    "pedestal_ties": say("Ties every"),
 }
 
 
 SHORT = {
     **LABELS,
-    "length": "L at −x",
-    "far_length": "L at +x",
-    "thickness": "Thick h",
-    "level": "Level",
-    "offset_x": "Off x",
-    "offset_y": "Off y",
+    "length": say("L at −x"),
+    "far_length": say("L at +x"),
+    "thickness": say("Thick h"),
+    "level": say("Level"),
+    "offset_x": say("Off x"),
+    "offset_y": say("Off y"),
 }
 """Where there is one dimension more."""
 
 
-SHORT_OF_RAFT = {**LABELS, "thickness": "Thick h", "level": "Founded"}
+SHORT_OF_RAFT = {**LABELS, "thickness": say("Thick h"), "level": say("Founded")}
 """Where there are ribs."""
 SHORTEST = {
     **SHORT,
     "width": "B",
     "length": "L",
     "thickness": "h",
-    "strap_width": "Strap b",
-    "strap_depth": "Strap h",
+    "strap_width": say("Strap b"),
+    "strap_depth": say("Strap h"),
 }
 """Of a base with a strap; the values stand without their unit."""
 
 
 EDGES = {"-x": "◂", "+x": "▸", "-y": "▾", "+y": "▴"}
 PAGE_WORDS: dict[Page, tuple[str, str]] = {
-    "sizes": ("Sizes", "Width and length, and where the column stands"),
-    "edges": ("Edges", "The same size as distances of the four edges from the columns next to them"),
-    "pedestal": ("Pedestal", "Sizes and bars of the pedestal under the first column"),
+    "sizes": (say("Sizes"), say("Width and length, and where the column stands")),
+    "edges": (say("Edges"), say("The same size as distances of the four edges from the columns next to them")),
+    "pedestal": (say("Pedestal"), say("Sizes and bars of the pedestal under the first column")),
 }
 
 
@@ -130,8 +132,8 @@ class Stepper(QWidget):
         for button in (self.less, self.more):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.effects = {sign: Label(objectName="small") for sign in (-1, 1)}
-        for label in self.effects.values():
-            label.setTextFormat(Qt.TextFormat.RichText)  # ratios in their colours: no data of a project
+        for effect in self.effects.values():
+            effect.setTextFormat(Qt.TextFormat.RichText)  # ratios in their colours: no data of a project
         self.effects[1].setAlignment(Qt.AlignmentFlag.AlignRight)
         self.frame = QFrame(objectName="stepper")
         row = QHBoxLayout(self.frame)
@@ -169,8 +171,8 @@ class Stepper(QWidget):
             return
         if self.dimension == "level":
             narrow = pad.shape == "trapezoid" or len(dimensions_of(self.session.project, pad)) > 1
-            founded = "Level" if self.narrow else "Founded" if narrow else "Founded at"
-            self.label.setText(founded if pad.held == "underside" else "Top at")
+            founded = say("Level") if self.narrow else say("Founded") if narrow else say("Founded at")
+            self.label.setText(founded if pad.held == "underside" else say("Top at"))
         if self.dimension in FURTHER and not any(
             self.dimension in dimensions_of(self.session.project, pad, page)
             for page in pages_of(self.session.project, pad)
@@ -184,50 +186,57 @@ class Stepper(QWidget):
         self._mark(False)
         holds = self.dimension.removeprefix("edge_") in (pad.hold_x, pad.hold_y)
         self.setEnabled(not pad.frozen and not holds)
-        self.setToolTip("This edge is held: let it go on the small outline first" if holds else "")
-        half = f"both edges move, {length_text(self.step / 2, units)} each"
+        self.setToolTip(say("This edge is held: let it go on the small outline first") if holds else "")
+        each = say("{length} each", length=length_text(self.step / 2, units))
+        half = say("both edges move, {each}", each=each)
         top_moves = pad.held == "underside"
         glyph, tip = {
             "width": self._edges(pad.hold_x, half),
             "length": self._edges(pad.hold_y, half),
-            "thickness": ("▴", "the top moves") if top_moves else ("▾", "the underside moves"),
-            "level": ("▴▾", "the whole base moves"),
-            "offset_x": ("↔", "the base moves, the column stays"),
-            "offset_y": ("↕", "the base moves, the column stays"),
-            "overhang": ("◂▸", "all four edges move"),
-            "rib_width": ("◂▸", "of every rib, about its middle"),
-            "rib_depth": ("▾", "of every rib, away from the plate"),
-            "strap_width": ("◂▸", "of the strap, about its middle"),
-            "strap_depth": ("▾", "of the strap"),
-            **{f"edge_{side}": (glyph, f"the {side} edge moves, the columns stay") for side, glyph in EDGES.items()},
-            "pedestal_x": ("◂▸", "of the pedestal, about its middle"),
-            "pedestal_y": ("◂▸", "of the pedestal, about its middle"),
-            "pedestal_top": ("▴▾", "of the pedestal"),
-            "pedestal_bars": ("", "two bars"),
-            "pedestal_diameter": ("", "the next diameter"),
-            "pedestal_ties": ("", "their distance"),
-            "far_length": ("◂▸", f"both corners at the +x end move, {half.partition(', ')[2]}"),
+            "thickness": ("▴", say("the top moves")) if top_moves else ("▾", say("the underside moves")),
+            "level": ("▴▾", say("the whole base moves")),
+            "offset_x": ("↔", say("the base moves, the column stays")),
+            "offset_y": ("↕", say("the base moves, the column stays")),
+            "overhang": ("◂▸", say("all four edges move")),
+            "rib_width": ("◂▸", say("of every rib, about its middle")),
+            "rib_depth": ("▾", say("of every rib, away from the plate")),
+            "strap_width": ("◂▸", say("of the strap, about its middle")),
+            "strap_depth": ("▾", say("of the strap")),
+            **{
+                f"edge_{side}": (glyph, say("the {side} edge moves, the columns stay", side=side))
+                for side, glyph in EDGES.items()
+            },
+            "pedestal_x": ("◂▸", say("of the pedestal, about its middle")),
+            "pedestal_y": ("◂▸", say("of the pedestal, about its middle")),
+            "pedestal_top": ("▴▾", say("of the pedestal")),
+            "pedestal_bars": ("", say("two bars")),
+            "pedestal_diameter": ("", say("the next diameter")),
+            "pedestal_ties": ("", say("their distance")),
+            "far_length": (
+                "◂▸",
+                say("both corners at the +x end move, {each}", each=each),
+            ),
         }[self.dimension]
         size = f"{self.step:g}" if self.dimension == "pedestal_bars" else length_text(self.step, units, False)
         self.moves.setText(f"{glyph} {size}".strip() if self.step else "")
-        self.moves.setToolTip(f"One step: {tip}")
+        self.moves.setToolTip(say("One step: {tip}", tip=tip))
 
     def _edges(self, hold: str, both: str) -> tuple[str, str]:
         """Glyph and words for which edges move."""
         if hold == "middle":
             return "◂▸", both
-        return (
-            "▸" if hold[0] == "-" else "◂"
-        ), f"the {hold} edge is held, the other moves by the whole step; the column stays"
+        return ("▸" if hold[0] == "-" else "◂"), say(
+            "the {hold} edge is held, the other moves by the whole step; the column stays", hold=hold
+        )
 
     def show_effects(self, effects: "dict[int, Effect]", worst: float | None) -> None:
         """Shows what one step would do."""
-        for sign, label in self.effects.items():
-            label.setEnabled(True)
+        for sign, shown in self.effects.items():
+            shown.setEnabled(True)
             effect = effects.get(sign)
             head = f"<span style='color:{self.theme.soft}'>{'+' if sign > 0 else '−'}</span>&nbsp;"
             if effect is None:
-                label.setText("")
+                shown.setText("")
                 continue
             if effect.ratio is None:
                 tone, text = (
@@ -240,7 +249,7 @@ class Stepper(QWidget):
                 mark = "▴" if rises else "▾" if falls else "="
                 tone = self.theme.beyond if effect.ratio > 1.0 else self.theme.good if falls else self.theme.ink
                 text = f"{mark}&nbsp;{show_ratio(effect.ratio)}"
-            label.setText(f"{head}<b style='color:{tone}'>{text}</b>")
+            shown.setText(f"{head}<b style='color:{tone}'>{text}</b>")
 
     def _text(self, value: float) -> str:
         if self.dimension == "pedestal_bars":
@@ -274,7 +283,7 @@ class Stepper(QWidget):
         else:
             wrong = self.session.resize(self.dimension, stepped(self.session.project, pad, self.dimension, steps))
         if wrong:
-            self.session.say(f"! {LABELS[self.dimension]}: {wrong}")
+            self.session.announce(f"! {LABELS[self.dimension]}: {wrong}")
 
     def _typed(self) -> None:
         if self.field.text() == self._shown_text:  # what is shown is rounded: as it stands it is no new value
@@ -295,7 +304,7 @@ class Stepper(QWidget):
     def _wrong(self, why: str) -> None:
         self._mark(True)
         self.field.setToolTip(tip(why))
-        self.session.say(f"! {LABELS[self.dimension]}: {why}")
+        self.session.announce(f"! {LABELS[self.dimension]}: {why}")
 
     def _mark(self, wrong: bool) -> None:
         self.frame.setProperty("wrong", wrong)
@@ -338,12 +347,14 @@ class SizeStrip(QWidget):
         """Of which base, page and link the step effects are that are shown."""
         self._steps: Task | None = None
         self.heading = Label(objectName="strip-title")
-        self.detail = Elided("worst ratio of all checks one step down, one step up", objectName="quiet")
+        self.detail = Elided(say("worst ratio of all checks one step down, one step up"), objectName="quiet")
         self.held = QPushButton(objectName="flat")
-        self.held.setToolTip("The face that stays when the thickness changes")
+        self.held.setToolTip(say("The face that stays when the thickness changes"))
         self.held.clicked.connect(self._switch_face)
-        self.tries = QPushButton("Tries", objectName="flat")
-        self.tries.setToolTip("Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)")
+        self.tries = QPushButton(say("Tries"), objectName="flat")
+        self.tries.setToolTip(
+            say("Set this state aside under a name, compare what was set aside, take it back (Ctrl+T)")
+        )
         self.outline = EdgeOutline(session, theme)
         self.page: Page = "sizes"
         """Which dimensions are shown."""
@@ -356,8 +367,8 @@ class SizeStrip(QWidget):
             self.pages[page] = button
         self.link = QPushButton(objectName="flat")
         self.link.clicked.connect(self._link_on)
-        self.least = QPushButton("Propose", objectName="flat")
-        self.least.setToolTip("The pedestal with the least concrete, then the least steel, that holds its checks")
+        self.least = QPushButton(say("Propose"), objectName="flat")
+        self.least.setToolTip(say("The pedestal with the least concrete, then the least steel, that holds its checks"))
         self.least.clicked.connect(self._propose)
         self.folding = QPushButton(objectName="flat")
         self.is_folded = False
@@ -409,8 +420,8 @@ class SizeStrip(QWidget):
 
     def refresh(self) -> None:
         """Shows the selected pad; the step effects follow at once, after the drawings."""
-        self.folding.setText("▴ sizes" if self.is_folded else "▾")
-        self.folding.setToolTip("Show the sizes" if self.is_folded else "Leave one line of this")
+        self.folding.setText(say("▴ sizes") if self.is_folded else "▾")
+        self.folding.setToolTip(say("Show the sizes") if self.is_folded else say("Leave one line of this"))
         self.folding.setAccessibleName(self.folding.toolTip())
         pad = self.session.pad
         self._say_kind(pad)
@@ -419,8 +430,12 @@ class SizeStrip(QWidget):
         self.outline.setVisible(pad is not None and not self.is_folded and pad.plate is None)
         self.outline.update()
         if len(self.session.chosen) > 1:
-            self.heading.setText(f"Sizes of {len(self.session.chosen)}")
-            self.kind = f"{', '.join(self.session.chosen[:5])}{' …' * (len(self.session.chosen) > 5)}: a step changes each, a typed size is that of all · "
+            self.heading.setText(say("Sizes of {chosen}", chosen=len(self.session.chosen)))
+            self.kind = say(
+                "{chosen}{value}: a step changes each, a typed size is that of all · ",
+                chosen=", ".join(self.session.chosen[:5]),
+                value=" …" * (len(self.session.chosen) > 5),
+            )
             self.detail.setText(self.kind.removesuffix(" · "))
         if self.is_folded:
             self.detail.setText(f"{self.kind}{size_words(pad, self.session.project.showing)}" if pad else "")
@@ -428,30 +443,30 @@ class SizeStrip(QWidget):
         self._show_steppers(pad)
         for stepper in self.steppers.values():
             stepper.show_value()
-            for label in stepper.effects.values():
-                label.setEnabled(False)  # out of date until computed again
+            for effect in stepper.effects.values():
+                effect.setEnabled(False)  # out of date until computed again
                 if pad is not None and (pad.kind == "raft" or self._wanted() != self._shown_for):
-                    label.setText("…")
+                    effect.setText("…")
         self._later.start()
 
     def _say_kind(self, pad: Pad | None) -> None:
         """What is shown, of which type, and what stands below each size."""
-        self.heading.setText(f"Size  {pad.name}" if pad else "Size")
+        self.heading.setText(say("Size  {pad}", pad=pad.name) if pad else say("Size"))
         if pad:
             alike = sum(p.type == pad.type for p in self.session.project.pads) if pad.type else 1
-            kind = "strip · " if pad.kind == "strip" else ""
-            kind += f"type {pad.type}, {alike} in it · " if pad.type else ""
+            kind = say("strip · ") if pad.kind == "strip" else ""
+            kind += say("type {type}, {alike} in it · ", type=pad.type, alike=alike) if pad.type else ""
             tied = any(name in of_straps.NAMES for name in dimensions_of(self.session.project, pad))
             kind += f"in {shown_unit('m', self.session.project.showing)} · " if tied else ""
             if self.page == "edges" and pad.further:
                 kind += f"{self._apart(pad)} · "
-            self.kind = f"{pad.frozen}: its size stays · " if pad.frozen else kind
-            of = "of the pedestal" if self.page == "pedestal" else "of all checks"
-            below = "" if pad.frozen else f"below each: worst ratio {of} after one step"
+            self.kind = say("{frozen}: its size stays · ", frozen=label(pad.frozen)) if pad.frozen else kind
+            of = say("of the pedestal") if self.page == "pedestal" else say("of all checks")
+            below = "" if pad.frozen else say("below each: worst ratio {of} after one step", of=of)
             self.detail.setText(f"{self.kind}{below}".removesuffix(" · "))
             for stepper in self.steppers.values():
                 stepper.narrow = tied
-            self.held.setText(f"held: {pad.held} ⇅")
+            self.held.setText(say("held: {held} ⇅", held=label(pad.held)))
 
     def _show_steppers(self, pad: Pad | None) -> None:
         """Those of the page that the base has, each with its label."""
@@ -482,11 +497,11 @@ class SizeStrip(QWidget):
             else LABELS
         )
         for name, stepper in self.steppers.items():
-            stepper.label.setText("Diameter" if name == "width" and pad and pad.is_round else labels[name])
+            stepper.label.setText(say("Diameter") if name == "width" and pad and pad.is_round else labels[name])
             if name.startswith("edge_") and pad is not None and pad.further:
                 stepper.label.setText(labels[name].replace("Edge", "Overhang"))
             if name == "pedestal_x" and pad is not None and pad.pedestal is not None and pad.pedestal.is_round:
-                stepper.label.setText("Diameter")
+                stepper.label.setText(say("Diameter"))
 
     def show_page(self, page: Page) -> None:
         """The sizes, the distances of the edges, or the pedestal."""
@@ -510,10 +525,14 @@ class SizeStrip(QWidget):
         )
         self.link.setVisible(both and self.page == "sizes" and not self.is_folded)
         self.link.setText(
-            {"apart": "B, L apart", "together": "B, L together", "in proportion": "B : L kept"}[self.session.link]
+            {"apart": say("B, L apart"), "together": say("B, L together"), "in proportion": say("B : L kept")}[
+                self.session.link
+            ]
         )
         self.link.setToolTip(
-            "What the length does when the width changes, and the other way round: nothing; by as much, so that all four edges move; in proportion. A click goes on"
+            say(
+                "What the length does when the width changes, and the other way round: nothing; by as much, so that all four edges move; in proportion. A click goes on"
+            )
         )
         self.least.setVisible(self.page == "pedestal" and not self.is_folded)
         self.least.setEnabled(pad is not None and not pad.frozen and self._searching is None)
@@ -522,7 +541,9 @@ class SizeStrip(QWidget):
         """How far apart the columns of a base stand along its axes."""
         units = self.session.project.showing
         found = zip("xy", columns_apart(self.session.project, pad))
-        return "columns " + ", ".join(f"{length_text(d, units)} along {axis}" for axis, d in found if d > 1e-6)
+        return say("columns ") + ", ".join(
+            say("{length} along {axis}", length=length_text(d, units), axis=axis) for axis, d in found if d > 1e-6
+        )
 
     def _link_on(self) -> None:
         self.session.link = LINKS[(LINKS.index(self.session.link) + 1) % len(LINKS)]
@@ -535,7 +556,7 @@ class SizeStrip(QWidget):
             return
         self._searching = (project, pad.name)
         self.least.setEnabled(False)
-        self.session.say(f"looking for the least pedestal of {pad.name} …")
+        self.session.announce(say("looking for the least pedestal of {pad} …", pad=pad.name))
         pool().run("pedestal", self._searching, self._searching, self._found_least, channel="pedestal")
 
     def _found_least(self, asked: tuple[Project, str], found: "tuple[Least | None] | None") -> None:
@@ -543,13 +564,25 @@ class SizeStrip(QWidget):
         if found is not None and asked[0] is self.session.project:
             (least,), pad = found, asked[0].pad(asked[1])
             if least is None:
-                self.session.say(f"! {pad.name}: no pedestal up to twice its size holds all its checks")
+                self.session.announce(
+                    say("! {pad}: no pedestal up to twice its size holds all its checks", pad=pad.name)
+                )
             elif least.pedestal == pad.pedestal:
-                self.session.say(f"the pedestal of {pad.name} is the least that holds, ratio {show_ratio(least.ratio)}")
+                self.session.announce(
+                    say(
+                        "the pedestal of {pad} is the least that holds, ratio {ratio}",
+                        pad=pad.name,
+                        ratio=show_ratio(least.ratio),
+                    )
+                )
             else:
                 self.session.apply(
                     with_pedestal(asked[0], pad, least.pedestal),
-                    f"{pad.name}: the least pedestal that holds, ratio {show_ratio(least.ratio)}",
+                    say(
+                        "{pad}: the least pedestal that holds, ratio {ratio}",
+                        pad=pad.name,
+                        ratio=show_ratio(least.ratio),
+                    ),
                 )
         self._show_head()
 
@@ -613,9 +646,14 @@ class SizeStrip(QWidget):
         steps = [e for e in self._shown if e.ratio is not None]
         best = min(steps, key=lambda e: e.ratio or 0.0, default=None)
         if best is None or best.ratio is None or (worst is not None and best.ratio > worst - 0.004):
-            return "no single step helps: try two dimensions on the size map, or Propose in Plan"
+            return say("no single step helps: try two dimensions on the size map, or Propose in Plan")
         sign = "+" if best.change > 0 else "−"
-        return f"what helps most: {LABELS[best.dimension]} {sign}, to {show_ratio(best.ratio)}"
+        return say(
+            "what helps most: {labels} {sign}, to {ratio}",
+            labels=LABELS[best.dimension],
+            sign=sign,
+            ratio=show_ratio(best.ratio),
+        )
 
     def _switch_face(self) -> None:
         pad = self.session.pad

@@ -20,14 +20,16 @@ from korbent.app.session import Session
 from korbent.app.style import sheet
 from korbent.core.ground.library import LIBRARY
 from korbent.core.model import Soil, edited
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
+from korbent.core.model.labels import label
 from korbent.core.units import show, shown_unit
 from korbent.drawing.theme import Theme
 from korbent.files.project_file import ProjectFileError, load
+from korbent.words import say
 
 COLUMNS = (
     ("weight", "γ"),
-    ("weight_saturated", "γ sat"),
+    ("weight_saturated", say("γ sat")),
     ("friction_angle", "φ′"),
     ("cohesion", "c′"),
     ("undrained_strength", "cu"),
@@ -43,19 +45,19 @@ class SoilLibrary(QDialog):
     def __init__(self, session: Session, theme: Theme, parent: QWidget | None) -> None:
         super().__init__(parent, objectName="soil-library")
         self.session = session
-        self.setWindowTitle("Library of soils and rock")
+        self.setWindowTitle(say("Library of soils and rock"))
         self.setStyleSheet(sheet(theme))
         self.resize(1060, 560)
         self.soils: list[Soil] = [e.soil for e in LIBRARY]
         self.ranges = {e.soil.name: e.ranges for e in LIBRARY}
-        self.search = QLineEdit(objectName="library-find", placeholderText="Find: clay, dense …")
+        self.search = QLineEdit(objectName="library-find", placeholderText=say("Find: clay, dense …"))
         self.search.textChanged.connect(lambda _: self.refresh())
-        self.other = QPushButton("Soils of a project file …", objectName="library-project")
+        self.other = QPushButton(say("Soils of a project file …"), objectName="library-project")
         self.other.clicked.connect(self.ask)
         self.list = QTableWidget(0, 2 + len(COLUMNS), objectName="library-list")
         units = session.project.showing
         heads = [f"{sign}\n{shown_unit(unit_of(Soil, f), units)}" for f, sign in COLUMNS]
-        self.list.setHorizontalHeaderLabels(["Soil", "Pattern", *heads])
+        self.list.setHorizontalHeaderLabels([say("Soil"), say("Pattern"), *heads])
         self.list.verticalHeader().hide()
         self.list.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.list.setSelectionBehavior(QTableWidget.SelectionBehavior.SelectRows)
@@ -63,7 +65,7 @@ class SoilLibrary(QDialog):
         self.list.itemDoubleClicked.connect(lambda _: self.accept())
         kinds = QDialogButtonBox.StandardButton
         buttons = QDialogButtonBox(kinds.Ok | kinds.Cancel)
-        buttons.button(kinds.Ok).setText("Add to the project")
+        buttons.button(kinds.Ok).setText(say("Add to the project"))
         buttons.button(kinds.Ok).setObjectName("library-add")
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
@@ -86,7 +88,7 @@ class SoilLibrary(QDialog):
         soils, units = self.shown(), self.session.project.showing
         self.list.setRowCount(len(soils))
         for i, soil in enumerate(soils):
-            texts = [soil.name, soil.pattern]
+            texts = [soil.name, label(soil.pattern)]
             for field, _ in COLUMNS:
                 value, unit = getattr(soil, field), unit_of(Soil, field)
                 text = "" if value is None else show(value, unit, units)
@@ -99,7 +101,7 @@ class SoilLibrary(QDialog):
 
     def ask(self) -> None:
         """Asks for a project file whose soils are wanted."""
-        name, _ = QFileDialog.getOpenFileName(self, "Soils of a project", "", "Korbent project (*.korbent)")
+        name, _ = QFileDialog.getOpenFileName(self, say("Soils of a project"), "", say("Korbent project (*.korbent)"))
         if name:
             self.take_from(Path(name))
 
@@ -108,10 +110,10 @@ class SoilLibrary(QDialog):
         try:
             soils = load(path).ground.soils
         except ProjectFileError as error:
-            self.session.say(f"! {str(error).splitlines()[0]}")
+            self.session.announce(f"! {str(error).splitlines()[0]}")
             return
         self.soils, self.ranges = list(soils), {}
-        self.setWindowTitle(f"Soils of {path.name}")
+        self.setWindowTitle(say("Soils of {path}", path=path.name))
         self.refresh()
 
     def accept(self) -> None:
@@ -119,7 +121,7 @@ class SoilLibrary(QDialog):
         rows = sorted({i.row() for i in self.list.selectedIndexes()})
         soils = [self.shown()[r] for r in rows]
         if not soils:
-            self.session.say("! choose a soil first")
+            self.session.announce(say("! choose a soil first"))
             return
         taken = {s.name for s in self.session.project.ground.soils}
         added = []
@@ -130,6 +132,6 @@ class SoilLibrary(QDialog):
         project = self.session.project
         self.session.apply(
             edited(project, ("ground", "soils"), (*project.ground.soils, *added)),
-            f"added from the library: {', '.join(s.name for s in added)}",
+            say("added from the library: {s}", s=", ".join(s.name for s in added)),
         )
         super().accept()

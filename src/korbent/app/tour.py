@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 from korbent.app.style import colour
 from korbent.app.words import Label
 from korbent.core.checks import State
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.app.window import MainWindow
@@ -42,7 +43,7 @@ def _working_open(window: "MainWindow") -> bool:
 def _fails_there(window: "MainWindow") -> bool:
     result = window.session.result
     return (
-        window.stop.title == "All bases"
+        window.stop.place == "all bases"
         and result is not None
         and result.name != BASE
         and any(c.state in (State.FAILS, State.UNSTABLE) and c.check.id == window.session.check for c in result.checks)
@@ -51,7 +52,7 @@ def _fails_there(window: "MainWindow") -> bool:
 
 def _way_to_all(window: "MainWindow") -> QWidget:
     """The table of all bases, or what leads to it."""
-    if window.stop.title == "All bases":
+    if window.stop.place == "all bases":
         return window.stop
     whole: QWidget = window.ledger.whole
     return whole if whole.isVisible() else window.ledger.working.back
@@ -61,42 +62,58 @@ def steps(start: float) -> tuple[Step, ...]:
     """The steps; ``start``: the length that the base had at first, m."""
     return (
         Step(
-            "The rail at the left is the work in its order. Begin with the ground: click Ground (or Alt+1), and look at the three boreholes.",
-            lambda w: w.stop.title == "Ground",
+            say(
+                "The rail at the left is the work in its order. Begin with the ground: click Ground (or Alt+1), and look at the three boreholes."
+            ),
+            lambda w: w.stop.place == "ground",
             lambda w: w.rail.buttons[0],
         ),
         Step(
-            f"Go to Bearing. In the plan the colour is the worst ratio of each base; hatched red fails. Click {BASE}, at the quay wall.",
-            lambda w: w.stop.title == "Bearing" and w.session.selected == BASE,
-            lambda w: w.rail.buttons[3] if w.stop.title != "Bearing" else w.stop,
+            say(
+                "Go to Bearing. In the plan the colour is the worst ratio of each base; hatched red fails. "
+                "Click {base}, at the quay wall.",
+                base=BASE,
+            ),
+            lambda w: w.stop.place == "bearing" and w.session.selected == BASE,
+            lambda w: w.rail.buttons[3] if w.stop.place != "bearing" else w.stop,
         ),
         Step(
-            "At the right stand all its checks, the long bar that passes the mark is the one that fails. Double-click 'Against presumed pressure' (or Enter): its working opens.",
+            say(
+                "At the right stand all its checks, the long bar that passes the mark is the one that fails. Double-click 'Against presumed pressure' (or Enter): its working opens."
+            ),
             _working_open,
             lambda w: w.ledger.list,
         ),
         Step(
-            "Each coloured letter in a formula is a door: click one, and you see where that number comes from. The settings that decide stand above.",
+            say(
+                "Each coloured letter in a formula is a door: click one, and you see where that number comes from. The settings that decide stand above."
+            ),
             lambda w: _working_open(w) and bool(w.ledger.working.trail),
             lambda w: w.ledger.working.text,
         ),
         Step(
-            "Below stand the sizes, with the worst ratio after one step less and one step more. Press + at Length L until nothing of this base fails.",
+            say(
+                "Below stand the sizes, with the worst ratio after one step less and one step more. Press + at Length L until nothing of this base fails."
+            ),
             lambda w: _length(w) > start and (w.session.results.pad(BASE).worst.ratio or 2.0) <= 1.0,
             lambda w: w.strip.steppers[SIZE],
         ),
         Step(
-            "A wedge on each bar shows where it came from. Set this state aside, so that you can compare: Tries (Ctrl+T), Keep this try, Close.",
+            say(
+                "A wedge on each bar shows where it came from. Set this state aside, so that you can compare: Tries (Ctrl+T), Keep this try, Close."
+            ),
             lambda w: bool(w.session.tries()) and not w.tries_shown,
             lambda w: w.strip.tries,
         ),
         Step(
-            "What about the others? All bases (Ctrl+L) shows every check of every base. Click a hatched cell.",
+            say("What about the others? All bases (Ctrl+L) shows every check of every base. Click a hatched cell."),
             _fails_there,
             _way_to_all,
         ),
         Step(
-            "Help is at hand: press F1 on what you are at, here on this check. What it asks, its formula and the theory stand beside your work.",
+            say(
+                "Help is at hand: press F1 on what you are at, here on this check. What it asks, its formula and the theory stand beside your work."
+            ),
             lambda w: w.ledger.helped is not None and w.ledger.stack.currentWidget() is w.ledger.helped,
             lambda w: w.ledger,
         ),
@@ -144,9 +161,9 @@ class Tour(QFrame):
         self.frame = Frame(window)
         self.count = Label(objectName="tour-count")
         self.text = Label(objectName="tour-text", wordWrap=True)
-        self.skip = QPushButton("Skip this step", objectName="flat")
+        self.skip = QPushButton(say("Skip this step"), objectName="flat")
         self.skip.clicked.connect(self.go_on)
-        self.leave = QPushButton("Leave the tour", objectName="leave-tour")
+        self.leave = QPushButton(say("Leave the tour"), objectName="leave-tour")
         self.leave.clicked.connect(self.end)
         row = QHBoxLayout(self)
         row.setContentsMargins(14, 8, 12, 8)
@@ -163,14 +180,16 @@ class Tour(QFrame):
 
     def _show(self) -> None:
         done = self.at >= len(self.steps)
-        self.count.setText("" if done else f"{self.at + 1} of {len(self.steps)}")
+        self.count.setText("" if done else say("{at} of {steps}", at=self.at + 1, steps=len(self.steps)))
         self.text.setText(
-            "That is the tour. Undo takes back what you have changed; Ctrl+N begins with your own numbers, Ctrl+K goes anywhere."
+            say(
+                "That is the tour. Undo takes back what you have changed; Ctrl+N begins with your own numbers, Ctrl+K goes anywhere."
+            )
             if done
             else self.steps[self.at].text
         )
         self.skip.setVisible(not done)
-        self.leave.setText("Done" if done else "Leave the tour")
+        self.leave.setText(say("Done") if done else say("Leave the tour"))
         self._point()
 
     def _point(self) -> None:

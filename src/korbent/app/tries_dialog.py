@@ -23,9 +23,10 @@ from korbent.core.model.differences import differences
 from korbent.core.sizing.figures import Figures
 from korbent.core.units import show, show_ratio, shown_unit, to_shown
 from korbent.drawing.words import show_weight, size_words, weight_unit
+from korbent.words import say
 
-NOW = "now"
-COMPUTED = "being computed …"
+NOW = say("now")
+COMPUTED = say("being computed …")
 COLUMNS = 9
 
 
@@ -33,9 +34,13 @@ def proposed_name(session: Session) -> str:
     """A name for a try: its number, and what was changed last."""
     number = len(session.tries()) + 1
     if session.position == 0:
-        return f"try {number}"
+        return say("try {number}", number=number)
     lines = differences(session.history[session.position - 1], session.project, 1)
-    return f"try {number}: {lines[0]}"[:60] if lines else f"try {number}"
+    return (
+        say("try {number}: {lines}", number=number, lines=lines[0])[:60]
+        if lines
+        else say("try {number}", number=number)
+    )
 
 
 class TriesDialog(QDialog):
@@ -47,11 +52,11 @@ class TriesDialog(QDialog):
         self.shown: tuple[Try, ...] = ()
         self.found: dict[int, Figures] = {}
         self._job: Task | None = None
-        self.setWindowTitle("Tries")
+        self.setWindowTitle(say("Tries"))
         self.resize(1040, 300)
-        self.name = QLineEdit(objectName="try-name", placeholderText="a name for it")
+        self.name = QLineEdit(objectName="try-name", placeholderText=say("a name for it"))
         self.name.returnPressed.connect(self.keep)
-        self.keep_button = QPushButton("Keep this try", objectName="keep-try", autoDefault=False)
+        self.keep_button = QPushButton(say("Keep this try"), objectName="keep-try", autoDefault=False)
         self.keep_button.clicked.connect(self.keep)
         self.table = QTableWidget(0, COLUMNS, objectName="tries")
         self.table.verticalHeader().setVisible(False)
@@ -61,12 +66,12 @@ class TriesDialog(QDialog):
         self.table.itemSelectionChanged.connect(self._chosen)
         self.table.itemDoubleClicked.connect(lambda _: self.take())
         self.note = Label("", objectName="quiet", wordWrap=True)
-        self.take_button = QPushButton("Take it back", objectName="take-try", autoDefault=False)
-        self.take_button.setToolTip("The whole project as it was in this try; one step of undo")
+        self.take_button = QPushButton(say("Take it back"), objectName="take-try", autoDefault=False)
+        self.take_button.setToolTip(say("The whole project as it was in this try; one step of undo"))
         self.take_button.clicked.connect(self.take)
-        self.forget_button = QPushButton("Forget it", objectName="forget-try", autoDefault=False)
+        self.forget_button = QPushButton(say("Forget it"), objectName="forget-try", autoDefault=False)
         self.forget_button.clicked.connect(self.forget)
-        close = QPushButton("Close", objectName="close-tries", autoDefault=False)
+        close = QPushButton(say("Close"), objectName="close-tries", autoDefault=False)
         close.clicked.connect(self.close)
         top, foot = QHBoxLayout(), QHBoxLayout()
         top.addWidget(self.name, 1)
@@ -83,18 +88,18 @@ class TriesDialog(QDialog):
     def reread(self) -> None:
         """Shows what is set aside now."""
         session, u = self.session, self.session.project.showing
-        base = session.selected or "Base"
+        base = session.selected or say("Base")
         self.table.setHorizontalHeaderLabels(
             [
                 "",
                 base,
-                f"Concrete, {shown_unit('m³', u)}",
-                f"Steel, {weight_unit(u)}",
-                "Cost",
-                "Carbon, kg CO₂e",
-                f"Settlement, {shown_unit('mm', u)}",
-                "Worst check",
-                "Fail",
+                say("Concrete, {unit}", unit=shown_unit("m³", u)),
+                say("Steel, {unit}", unit=weight_unit(u)),
+                say("Cost"),
+                say("Carbon, kg CO₂e"),
+                say("Settlement, {unit}", unit=shown_unit("mm", u)),
+                say("Worst check"),
+                say("Fail"),
             ]
         )
         self.shown, self.found = session.tries(), {}
@@ -121,7 +126,7 @@ class TriesDialog(QDialog):
         if pad is None:
             return "–"
         bad = found.of_bases.get(name) if found else None
-        ratio = "" if bad is None else f" · {bad.state.value if bad.ratio is None else show_ratio(bad.ratio)}"
+        ratio = "" if bad is None else f" · {bad.state.word if bad.ratio is None else show_ratio(bad.ratio)}"
         return size_words(pad, self.session.project.showing) + ratio
 
     def _fill(self, row: int, texts: list[str]) -> None:
@@ -161,7 +166,7 @@ class TriesDialog(QDialog):
     def _finished(self, _: object, found: object) -> None:
         self._job = None
         if found is None:
-            self.note.setText("The figures could not be computed; the log tells why.")
+            self.note.setText(say("The figures could not be computed; the log tells why."))
 
     def _row(self) -> int:
         rows = self.table.selectionModel().selectedRows()
@@ -184,15 +189,15 @@ class TriesDialog(QDialog):
                 )
                 if a
             )
-            self.note.setText(f"{self.shown[row - 1].name} against now: {', '.join(parts)}")
+            self.note.setText(say("{name} against now: {parts}", name=self.shown[row - 1].name, parts=", ".join(parts)))
         else:
             self.note.setText(
-                "" if self.shown else "Nothing is set aside yet: keep what is there now, change it, and compare."
+                "" if self.shown else say("Nothing is set aside yet: keep what is there now, change it, and compare.")
             )
 
     def keep(self) -> None:
         """Sets what is there now aside."""
-        why = self.session.keep_try(self.name.text()) if self.keep_button.isEnabled() else "this is kept already"
+        why = self.session.keep_try(self.name.text()) if self.keep_button.isEnabled() else say("this is kept already")
         if why:
             self.note.setText(why)
         else:
@@ -203,7 +208,7 @@ class TriesDialog(QDialog):
         row = self._row()
         if row:
             one = self.shown[row - 1]
-            self.session.apply(one.project, f"'{one.name}' is back; undo shows what was there before")
+            self.session.apply(one.project, say("'{one}' is back; undo shows what was there before", one=one.name))
             self.close()
 
     def forget(self) -> None:

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from korbent.app.canvas import NEAR, DrawingView
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.whole import Eye
+from korbent.words import say
 
 PER_PX = 0.4
 """So much the whole turns when the mouse is dragged by a pixel, deg."""
@@ -41,11 +42,13 @@ class TurnableView(DrawingView):
         self._last = Eye()
         self._turning: QPointF | None = None
         self._went = 0.0
-        self.in_space = QPushButton("In space", objectName="corner", checkable=True)
-        self.in_space.setToolTip("The whole with its ground; drag to turn it, with Shift to move it, arrow keys too")
+        self.in_space = QPushButton(say("In space"), objectName="corner", checkable=True)
+        self.in_space.setToolTip(
+            say("The whole with its ground; drag to turn it, with Shift to move it, arrow keys too")
+        )
         self.in_space.toggled.connect(self._switch)
-        self.bars = QPushButton("Bars", objectName="corner", checkable=True, visible=False)
-        self.bars.setToolTip("Concrete that is seen through, with the bars in it")
+        self.bars = QPushButton(say("Bars"), objectName="corner", checkable=True, visible=False)
+        self.bars.setToolTip(say("Concrete that is seen through, with the bars in it"))
         self.bars.toggled.connect(lambda _: self._anew())
         self.corner = QWidget(self)
         row = QHBoxLayout(self.corner)

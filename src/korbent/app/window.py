@@ -3,6 +3,7 @@
 import datetime
 from collections.abc import Callable
 from contextlib import suppress
+from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -27,7 +28,7 @@ from PySide6.QtWidgets import (
 from korbent.app.commands import COMMANDS, command, keys_and_words
 from korbent.app.focus import FocusFrame, InDialogs, next_part
 from korbent.app.ledger import Ledger
-from korbent.app.places import OF_TABLES, places
+from korbent.app.places import places
 from korbent.app.rail import Rail
 from korbent.app.remembered import Remembered, system_theme
 from korbent.app.rest import rest
@@ -35,12 +36,14 @@ from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Event, Session
 from korbent.app.size_strip import SizeStrip
 from korbent.app.stops import RAIL, SIGNPOSTS, Stops
-from korbent.app.stops.base import Stop
+from korbent.app.stops.stop import Stop
 from korbent.app.style import font, sheet
-from korbent.app.words import Door, Label, counted, message_box
+from korbent.app.tables.titles import OF_TABLES
+from korbent.app.words import Door, Label, message_box
 from korbent.app.workers import pool
 from korbent.core.model import Project, edited
 from korbent.core.model.differences import differences
+from korbent.core.model.labels import label
 from korbent.core.results import Results
 from korbent.drawing.theme import DARK, LIGHT, Theme
 from korbent.files.atomic import stamp_of
@@ -49,14 +52,15 @@ from korbent.files.faults import kept
 from korbent.files.kept import Kept
 from korbent.files.office import OfficeError, from_template
 from korbent.files.project_file import ProjectFileError, load
+from korbent.words import say, say_count
 
 
 def _standards(project: Project) -> str:
     """The standards in force, in short."""
     ground = (
-        f"EN 1997 {project.standards.approach}"
+        f"EN 1997 {label(project.standards.approach)}"
         if any("ultimate" in c.serves for c in project.actions.combinations)
-        else "allowable stress"
+        else say("allowable stress")
     )
     return (
         f"{ground} · {project.standards.concrete.split('-')[0].split(':')[0]}"
@@ -76,7 +80,7 @@ AUTOSAVE_AFTER = 1500
 AUTOSAVE_AT_LAST = 4000
 """Time from the first change on after which it is kept in any case, ms."""
 
-FILTER = "Korbent project (*.korbent)"
+FILTER = say("Korbent project (*.korbent)")
 if TYPE_CHECKING:
     from korbent.app.start.page import StartPage
     from korbent.app.tour import Tour
@@ -94,6 +98,19 @@ HANDS = (
     QEvent.Type.InputMethod,
 )
 """What people do, of all events."""
+
+
+@dataclass(frozen=True)
+class Beginning:
+    """Something to begin with."""
+
+    text: str
+    begin: Callable[[], None]
+    short: str = ""
+    """On the start page; '' where it is not for that."""
+    kind: str = ""
+    apart: bool = False
+    """Stands below a line in the menu."""
 
 
 class MainWindow(QMainWindow):
@@ -136,7 +153,7 @@ class MainWindow(QMainWindow):
         self.setStyleSheet(sheet(theme))
         self.resize(1280, 800)
         self.stops = Stops(self._make_stop)
-        self._places = {post.title.lower(): i for i, post in enumerate(SIGNPOSTS)}
+        self._places = {post.key: i for i, post in enumerate(SIGNPOSTS)}
         self.rail = Rail(session, self.stops, theme)
         self.stack = QStackedWidget()
         self._nothing = [QWidget() for _ in SIGNPOSTS]
@@ -213,7 +230,7 @@ class MainWindow(QMainWindow):
         row.setContentsMargins(16, 0, 12, 0)
         row.setSpacing(8)
         mark = Label("Korbent", objectName="mark")
-        self.project_label = Door(objectName="project", toolTip=command("Project").tip)
+        self.project_label = Door(objectName="project", toolTip=command(say("Project")).tip)
         self.project_label.clicked.connect(self.show_project)
         self.saved_label = Label()
         row.addWidget(mark)
@@ -225,27 +242,27 @@ class MainWindow(QMainWindow):
         self.search = SearchField(self.places, bar)
         row.addWidget(self.search)
         row.addStretch(1)
-        self.units_button = self._button("units", "Change units")
+        self.units_button = self._button("units", say("Change units"))
         self.standards_label = Door(
-            objectName="standards", toolTip="The standards in force: a click leads to where they are chosen"
+            objectName="standards", toolTip=say("The standards in force: a click leads to where they are chosen")
         )
         self.standards_label.clicked.connect(lambda: self.show_table("title"))
         row.addWidget(self.standards_label)
         row.addWidget(self.units_button)
         row.addSpacing(10)
-        new = QPushButton("New ▾", objectName="new")
-        new.setToolTip("The start page, an empty project, an example or a template (Ctrl+N: the start page)")
+        new = QPushButton(say("New ▾"), objectName="new")
+        new.setToolTip(say("The start page, an empty project, an example or a template (Ctrl+N: the start page)"))
         new.clicked.connect(lambda: self.show_beginnings())
         row.addWidget(new)
-        for name in ("Open", "Save", "Report"):
+        for name in (say("Open"), say("Save"), say("Report")):
             made = self._button(name.lower(), name, name)
             row.addWidget(made)
             if name != "Open":
                 of_project.append(made)
         row.addSpacing(6)
-        row.addWidget(self._button("theme", "Dark or light", "◐"))
-        self.undo_button = self._button("undo", "Undo", "↶")
-        self.redo_button = self._button("redo", "Redo", "↷")
+        row.addWidget(self._button("theme", say("Dark or light"), "◐"))
+        self.undo_button = self._button("undo", say("Undo"), "↶")
+        self.redo_button = self._button("redo", say("Redo"), "↷")
         row.addWidget(self.undo_button)
         row.addWidget(self.redo_button)
         of_project += [self.project_label, self.saved_label, self.standards_label, self.units_button]
@@ -375,7 +392,7 @@ class MainWindow(QMainWindow):
         self.front.setCurrentWidget(self.start)
         self._speak_of_project(False)
         self._summed = (None, "")
-        self.session.say("")
+        self.session.announce("")
 
     def _await(self, words: str) -> None:
         """Says in place of the bench what will be shown there."""
@@ -384,7 +401,7 @@ class MainWindow(QMainWindow):
         self.front.setCurrentWidget(self._awaiting)
         self._speak_of_project(False)
         self.setWindowTitle("Korbent")
-        self.session.say(words)
+        self.session.announce(words)
 
     def leave_start(self) -> None:
         """Shows the bench again."""
@@ -434,9 +451,9 @@ class MainWindow(QMainWindow):
         if stop is not None:
             stop.refresh()
         self.rail.refresh()
-        self.project_label.setText(project.title.project or "Project")
-        saved = "saved" if session.is_saved else "not saved"
-        self.saved_label.setText(f"revision {project.title.revision} · {saved}")
+        self.project_label.setText(project.title.project or say("Project"))
+        saved = say("saved") if session.is_saved else say("not saved")
+        self.saved_label.setText(say("revision {revision} · {saved}", revision=project.title.revision, saved=saved))
         soft = f"color: {self.theme.soft}; background: transparent;"
         if soft != self.saved_label.styleSheet():
             self.saved_label.setStyleSheet(soft)
@@ -488,7 +505,7 @@ class MainWindow(QMainWindow):
 
     def _plates_found(self, project: object, found: object) -> None:
         if found is None and project is self.session.project:
-            self.session.say("! what takes longer could not be computed; the log tells why")
+            self.session.announce(say("! what takes longer could not be computed; the log tells why"))
         self.session.plates_found(project, found)  # type: ignore[arg-type]
 
     def _read(self) -> None:
@@ -511,22 +528,28 @@ class MainWindow(QMainWindow):
 
     def _summed_up(self, results: Results) -> str:
         if self.start is not None:
-            return "Type numbers at the drawing, go on with a project, or begin with an example."
+            return say("Type numbers at the drawing, go on with a project, or begin with an example.")
         if not self.session.project.actions.load_points:
-            return "Begin here: a load case and a column in Actions, a pad in Plan, ground or a presumed pressure. Or open a project."
-        failing = [c for c in results.all_checks if c.state.value in ("fails", "unstable")]
-        blocked = sum(c.state.value == "cannot be done" for c in results.all_checks)
+            return say(
+                "Begin here: a load case and a column in Actions, a pad in Plan, ground or a presumed pressure. Or open a project."
+            )
+        from korbent.core.checks import State
+
+        failing = [c for c in results.all_checks if c.state in (State.FAILS, State.UNSTABLE)]
+        blocked = sum(c.state is State.CANNOT for c in results.all_checks)
         if results.holds:
-            return "Every check of every foundation holds."
+            return say("Every check of every foundation holds.")
         parts = []
         if failing:
             names = ", ".join(dict.fromkeys(c.foundation for c in failing))
-            parts.append(f"{len(failing)} {'check fails' if len(failing) == 1 else 'checks fail'} ({names})")
+            parts.append(
+                say_count(len(failing), "{number} check fails ({names})", "{number} checks fail ({names})", names=names)
+            )
         if blocked:
-            parts.append(f"{blocked} cannot be done")
+            parts.append(say("{blocked} cannot be done", blocked=blocked))
         if results.undesigned:
-            parts.append(f"{len(results.undesigned)} not designed")
-        return " · ".join(parts) + " · F1: help"
+            parts.append(say("{undesigned} not designed", undesigned=len(results.undesigned)))
+        return " · ".join(parts) + say(" · F1: help")
 
     # ------------------------------------------------------------ search and safety
 
@@ -554,13 +577,15 @@ class MainWindow(QMainWindow):
         found = self.autosave.orphans(self.session.path, every=False)
         damaged = ", ".join(self.autosave.damaged)
         if damaged:
-            self.session.say(f"! a copy of unsaved work is damaged and was passed over: {damaged}")
+            self.session.announce(
+                say("! a copy of unsaved work is damaged and was passed over: {damaged}", damaged=damaged)
+            )
         if not found:
             return
         work = found[0]
         if work.is_newer_than_file or self._wanted(work):
             self.session.apply(
-                work.project, "unsaved work of the last run is back; undo shows the file as it was saved"
+                work.project, say("unsaved work of the last run is back; undo shows the file as it was saved")
             )
             # the old copy goes only once the work is kept again
             if self.autosave.keep(work.project, self.session.path):
@@ -574,14 +599,21 @@ class MainWindow(QMainWindow):
         lines = differences(self.session.project, work.project)
         box = message_box(
             QMessageBox.Icon.Question,
-            "Unsaved work",
-            f"There is unsaved work on {self.session.path.name} from {work.time.astimezone():%d %B %H:%M}, but the file was saved at {saved:%d %B %H:%M}, "
-            f"after that. They differ in {counted(len(lines), 'place')}. Show the unsaved work? Undo shows the file again.",
+            say("Unsaved work"),
+            say(
+                "There is unsaved work on {path} from {when:%d %B %H:%M}, but the file was saved at "
+                "{saved:%d %B %H:%M}, after that. They differ in {counted}. Show the unsaved work? Undo shows "
+                "the file again.",
+                path=self.session.path.name,
+                when=work.time.astimezone(),
+                saved=saved,
+                counted=say_count(len(lines), "{number} place", "{number} places"),
+            ),
             self,
         )
         box.setDetailedText("\n".join(lines))
-        show = box.addButton("Show the unsaved work", QMessageBox.ButtonRole.AcceptRole)
-        box.addButton("Leave it", QMessageBox.ButtonRole.RejectRole)
+        show = box.addButton(say("Show the unsaved work"), QMessageBox.ButtonRole.AcceptRole)
+        box.addButton(say("Leave it"), QMessageBox.ButtonRole.RejectRole)
         box.exec()
         return box.clickedButton() is show
 
@@ -636,31 +668,35 @@ class MainWindow(QMainWindow):
         kinds = QMessageBox.StandardButton
         answer = QMessageBox.question(
             self,
-            "Not saved",
-            "There are changes that are not saved. Save them first?",
+            say("Not saved"),
+            say("There are changes that are not saved. Save them first?"),
             kinds.Save | kinds.Discard | kinds.Cancel,
         )
         return self.save() if answer == kinds.Save else answer == kinds.Discard
 
-    def beginnings(self) -> list[tuple[str, Callable[[], None]]]:
+    def beginnings(self) -> "list[Beginning]":
         """With what one can begin: nothing, an example, a template of the office."""
         from korbent.demo import coombe, hollin, lindmere, redstem
         from korbent.demo.starter import starter, us_starter
         from korbent.files.office import templates
 
-        found: list[tuple[str, Callable[[], None]]] = [
-            ("Start page: recent work, files, quick starts", self.show_start),
-            ("First tour: eight steps on an example", self.take_tour),
-            ("Empty: metric, EN 1997 and EN 1992", lambda: self.begin(starter)),
-            ("Empty: US customary, ASCE 7", lambda: self.begin(us_starter)),
-            ("Example: Lindmere ferry terminal (metric)", lambda: self.begin(lindmere)),
-            ("Example: Redstem packing shed (US customary)", lambda: self.begin(redstem)),
-            ("Example: Coombe Hollow workshop (AS 3600)", lambda: self.begin(coombe)),
-            ("Example: Hollin Court, flats on a ribbed raft (metric)", lambda: self.begin(hollin)),
+        def example(what: str, short: str, make: Callable[[], Project]) -> Beginning:
+            return Beginning(say("Example: {what}", what=what), lambda: self.begin(make), short, say("example"))
+
+        found = [
+            Beginning(say("Start page: recent work, files, quick starts"), self.show_start),
+            Beginning(say("First tour: eight steps on an example"), self.take_tour, say("First tour"), say("8 steps")),
+            Beginning(say("Empty: metric, EN 1997 and EN 1992"), lambda: self.begin(starter), say("Empty: metric")),
+            Beginning(say("Empty: US customary, ASCE 7"), lambda: self.begin(us_starter), say("Empty: US customary")),
+            example(say("Lindmere ferry terminal (metric)"), say("Lindmere ferry terminal"), lindmere),
+            example(say("Redstem packing shed (US customary)"), say("Redstem packing shed"), redstem),
+            example(say("Coombe Hollow workshop (AS 3600)"), say("Coombe Hollow workshop"), coombe),
+            example(say("Hollin Court, flats on a ribbed raft (metric)"), say("Hollin Court"), hollin),
         ]
         for name, path in templates().items():
-            found.append((f"Template: {name}", partial(self.begin, partial(from_template, path))))
-        found.append(("Keep this project as a template …", self.ask_template))
+            make = partial(self.begin, partial(from_template, path))
+            found.append(Beginning(say("Template: {name}", name=name), make, name, say("template")))
+        found.append(Beginning(say("Keep this project as a template …"), self.ask_template, apart=True))
         return found
 
     def begin(self, make: Callable[[], Project]) -> None:
@@ -668,19 +704,19 @@ class MainWindow(QMainWindow):
         try:
             project = make()
         except OfficeError as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
         if self.may_leave():
             self.replace_session(project, None)
-            self.session.say(f"{project.title.project}: a new project, not saved yet")
+            self.session.announce(say("{project}: a new project, not saved yet", project=project.title.project))
 
     def show_beginnings(self) -> None:
         """Shows them below the button."""
         menu = QMenu(self)
-        for text, action in self.beginnings():
-            if text.startswith("Keep"):
+        for one in self.beginnings():
+            if one.apart:
                 menu.addSeparator()
-            menu.addAction(text, action)
+            menu.addAction(one.text, one.begin)
         button = self.findChild(QPushButton, "new")
         self.new_menu = menu
         if button is not None:
@@ -689,7 +725,7 @@ class MainWindow(QMainWindow):
     def ask_template(self) -> None:
         """Asks under which name the project is kept as a template."""
         name, taken = QInputDialog.getText(
-            self, "Template", "Settings, units, soils, cases, combinations and types are kept under the name"
+            self, say("Template"), say("Settings, units, soils, cases, combinations and types are kept under the name")
         )
         if taken:
             self.keep_template(name)
@@ -701,9 +737,9 @@ class MainWindow(QMainWindow):
         try:
             keep_template(self.session.project, name)
         except (OfficeError, OSError) as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
-        self.session.say(f"kept as the template '{name}': New offers it")
+        self.session.announce(say("kept as the template '{name}': New offers it", name=name))
 
     def new(self) -> None:
         """Starts from nothing."""
@@ -711,15 +747,17 @@ class MainWindow(QMainWindow):
 
         if self.may_leave():
             self.replace_session(starter(), None)
-            self.session.say(
-                "A new project: load cases and combinations are ready. Add a column, its loads, then a pad in Plan."
+            self.session.announce(
+                say(
+                    "A new project: load cases and combinations are ready. Add a column, its loads, then a pad in Plan."
+                )
             )
 
     def open(self) -> None:
         """Asks for a file and opens it."""
         if not self.may_leave():
             return
-        name, _ = QFileDialog.getOpenFileName(self, "Open a project", self._folder(), FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, say("Open a project"), self._folder(), FILTER)
         if name:
             self.open_file(Path(name))
 
@@ -735,7 +773,7 @@ class MainWindow(QMainWindow):
         self.raise_()
         self.activateWindow()
         if self.session.path is not None and self.session.path.resolve() == path.resolve():
-            self.session.say(f"{path.name} is open already")
+            self.session.announce(say("{path} is open already", path=path.name))
         elif self.may_leave():
             self.open_file(path)
 
@@ -744,20 +782,22 @@ class MainWindow(QMainWindow):
         try:
             project = load(path)
         except ProjectFileError as error:
-            box = message_box(QMessageBox.Icon.Warning, "Not opened", str(error).split("\n")[0], self)
+            box = message_box(QMessageBox.Icon.Warning, say("Not opened"), str(error).split("\n")[0], self)
             box.setDetailedText("\n".join(map(str, error.problems)))
             box.open()
-            self.session.say(f"! {path.name} was not opened: {error.problems[0]}")
+            self.session.announce(
+                say("! {path} was not opened: {problems}", path=path.name, problems=error.problems[0])
+            )
             return False
         self.replace_session(project, path)
         remember_file(path)
         if self.remembered is not None:
             self.remembered.folder = str(path.resolve().parent)
         alone = self.opened.take(path)
-        self.session.say(
-            f"{path.name} opened"
+        self.session.announce(
+            say("{path} opened", path=path.name)
             if alone
-            else f"! {path.name} is open in another window too: saving asks when it was changed there"
+            else say("! {path} is open in another window too: saving asks when it was changed there", path=path.name)
         )
         self.recover()
         return True
@@ -767,7 +807,7 @@ class MainWindow(QMainWindow):
         path = self.session.path
         if path is None:
             name, _ = QFileDialog.getSaveFileName(
-                self, "Save the project", str(Path(self._folder()) / "project.korbent"), FILTER
+                self, say("Save the project"), str(Path(self._folder()) / "project.korbent"), FILTER
             )
             if not name:
                 return False
@@ -783,7 +823,7 @@ class MainWindow(QMainWindow):
                 return False
             path = self.session.path or path
         except OSError as error:
-            self.session.say(f"! not saved: {error.strerror or error}. Choose another folder")
+            self.session.announce(say("! not saved: {why}. Choose another folder", why=error.strerror or error))
             return False
         self.opened.take(path)
         remember_file(path)
@@ -798,26 +838,34 @@ class MainWindow(QMainWindow):
         try:
             theirs: Project | None = load(path)
             lines = differences(theirs, session.project) if theirs else []
-            said = f"Theirs and yours differ in {counted(len(lines), 'place')}, which the details list."
+            said = say(
+                "Theirs and yours differ in {counted}, which the details list.",
+                counted=say_count(len(lines), "{number} place", "{number} places"),
+            )
         except ProjectFileError as error:
             theirs, lines, said = (
                 None,
                 [str(p) for p in error.problems],
-                "What is there now is no project that can be read.",
+                say("What is there now is no project that can be read."),
             )
         box = message_box(
             QMessageBox.Icon.Warning,
-            "Changed meanwhile",
-            f"{path.name} was changed by somebody else since you opened or saved it. {said}\n\nKeep both saves yours beside it under a name of its own.",
+            say("Changed meanwhile"),
+            say(
+                "{path} was changed by somebody else since you opened or saved it. {said}\n\nKeep both saves "
+                "yours beside it under a name of its own.",
+                path=path.name,
+                said=said,
+            ),
             self,
         )
         box.setObjectName("changed-meanwhile")
-        box.setDetailedText("\n".join(lines) or "no value differs")
+        box.setDetailedText("\n".join(lines) or say("no value differs"))
         role = QMessageBox.ButtonRole
-        both = box.addButton("Keep both", role.AcceptRole)
-        take = box.addButton("Take theirs", role.ActionRole) if theirs else None
-        over = box.addButton("Overwrite theirs", role.DestructiveRole)
-        box.addButton("Cancel", role.RejectRole)
+        both = box.addButton(say("Keep both"), role.AcceptRole)
+        take = box.addButton(say("Take theirs"), role.ActionRole) if theirs else None
+        over = box.addButton(say("Overwrite theirs"), role.DestructiveRole)
+        box.addButton(say("Cancel"), role.RejectRole)
         box.setDefaultButton(both)
         box.exec()
         chosen = box.clickedButton()
@@ -829,10 +877,10 @@ class MainWindow(QMainWindow):
             elif chosen is over:
                 session.save(path, over=True)
             else:
-                session.say("! not saved: the file was changed by somebody else")
+                session.announce(say("! not saved: the file was changed by somebody else"))
                 return False
         except (OSError, ProjectFileError) as error:
-            session.say(f"! not saved: {error}")
+            session.announce(say("! not saved: {error}", error=error))
             return False
         return True
 
@@ -841,18 +889,21 @@ class MainWindow(QMainWindow):
         session = self.session
         found = session.store.of(session.path) if session.path else []
         if not found:
-            session.say("! there is no earlier version of this project yet: each saving keeps one")
+            session.announce(say("! there is no earlier version of this project yet: each saving keeps one"))
             return
         lines = [
-            f"{k.time.astimezone():%d %B %Y %H:%M:%S} · {k.name or k.reason} · {'; '.join(k.what[:3]) or 'first saving here'}"[
-                :160
-            ]
+            say(
+                "{when:%d %B %Y %H:%M:%S} · {k} · {what}",
+                when=k.time.astimezone(),
+                k=k.name or k.reason,
+                what="; ".join(k.what[:3]) or say("first saving here"),
+            )[:160]
             for k in found
         ]
         line, taken = QInputDialog.getItem(
             self,
-            "Earlier versions",
-            "The last saved states; undo goes back to what is shown now",
+            say("Earlier versions"),
+            say("The last saved states; undo goes back to what is shown now"),
             lines,
             0,
             False,
@@ -865,45 +916,51 @@ class MainWindow(QMainWindow):
         try:
             project = kept.project()
         except (OSError, ProjectFileError) as error:
-            self.session.say(f"! that version cannot be read: {str(error).splitlines()[0]}")
+            self.session.announce(
+                say("! that version cannot be read: {splitlines}", splitlines=str(error).splitlines()[0])
+            )
             return
-        self.session.apply(project, f"the version of {kept.time.astimezone():%d %B %H:%M}; undo goes back")
+        self.session.apply(
+            project, say("the version of {when:%d %B %H:%M}; undo goes back", when=kept.time.astimezone())
+        )
 
     def report(self) -> None:
         """Asks where, and prints the report."""
         name, _ = QFileDialog.getSaveFileName(
-            self, "Print the report", str(Path(self._folder()) / "report.pdf"), "PDF (*.pdf)"
+            self, say("Print the report"), str(Path(self._folder()) / "report.pdf"), say("PDF (*.pdf)")
         )
         if name:
             self.report_to(Path(name))
 
     def report_to(self, path: Path) -> None:
         """Prints the report to a file, in the background."""
-        self.session.say(f"the report is being written to {path.name} …")
+        self.session.announce(say("the report is being written to {path} …", path=path.name))
         pool().run("report", path, (self.session.project, path.resolve()), self._reported)
 
     def print_base(self) -> None:
         """Asks where, and prints the calculation of the selected base."""
         base = self.session.selected
         if not base:
-            self.session.say("! there is no base to print: add one in Plan")
+            self.session.announce(say("! there is no base to print: add one in Plan"))
             return
         name, _ = QFileDialog.getSaveFileName(
-            self, f"Print {base}", str(Path(self._folder()) / f"{base}.pdf"), "PDF (*.pdf)"
+            self, say("Print {base}", base=base), str(Path(self._folder()) / f"{base}.pdf"), say("PDF (*.pdf)")
         )
         if name:
             self.print_base_to(base, Path(name))
 
     def print_base_to(self, base: str, path: Path) -> None:
         """Prints the calculation of one base to a file, in the background."""
-        self.session.say(f"the calculation of {base} is being written to {path.name} …")
+        self.session.announce(say("the calculation of {base} is being written to {path} …", base=base, path=path.name))
         pool().run("base_report", path, (self.session.project, base, path.resolve()), self._reported)
 
     def _reported(self, path: object, found: object) -> None:
         assert isinstance(path, Path)
-        pages, why = found if isinstance(found, tuple) else (0, "something went wrong; the log tells what")
-        self.session.say(
-            f"! the report was not written: {why}" if why else f"report of {pages} pages written to {path.name}"
+        pages, why = found if isinstance(found, tuple) else (0, say("something went wrong; the log tells what"))
+        self.session.announce(
+            say("! the report was not written: {why}", why=why)
+            if why
+            else say("report of {pages} pages written to {path}", pages=pages, path=path.name)
         )
 
     def fault(self, line: str, text: str) -> None:
@@ -912,13 +969,17 @@ class MainWindow(QMainWindow):
         with suppress(Exception):  # whatever is broken, this is not to end in a fault of its own
             kept(text)
             self.keep_copy()
-            self.session.say(f"! {line}: the work is kept; go on, undo, or save under another name")
+            self.session.announce(say("! {line}: the work is kept; go on, undo, or save under another name", line=line))
             if self._fault is not None and self._fault.isVisible():
                 return
             self._fault = message_box(
                 QMessageBox.Icon.Warning,
-                "A fault",
-                f"Something went wrong: {line}.\n\nNothing of your work is lost: a copy is kept, and you can go on. The details below help to mend it.",
+                say("A fault"),
+                say(
+                    "Something went wrong: {line}.\n\nNothing of your work is lost: a copy is kept, and you can go "
+                    "on. The details below help to mend it.",
+                    line=line,
+                ),
                 self,
             )
             self._fault.setObjectName("fault")
@@ -930,10 +991,10 @@ class MainWindow(QMainWindow):
         if self.start is None:
             from korbent.app.help_panel import asked_at
 
-            self.ledger.toggle_help(asked_at(self.session, self.stop.title))
+            self.ledger.toggle_help(asked_at(self.session, self.stop.place))
             return
         rows = "".join(f"<tr><td><b>{keys}</b>&nbsp;&nbsp;</td><td>{what}</td></tr>" for keys, what in keys_and_words())
-        box = QMessageBox(QMessageBox.Icon.NoIcon, "Keys", f"<table>{rows}</table>", parent=self)
+        box = QMessageBox(QMessageBox.Icon.NoIcon, say("Keys"), f"<table>{rows}</table>", parent=self)
         box.setTextFormat(Qt.TextFormat.RichText)
         box.open()
 

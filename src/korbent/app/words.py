@@ -8,11 +8,6 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QLabel, QMessageBox, QWidget
 
 
-def counted(count: int, noun: str) -> str:
-    """A count with its noun."""
-    return f"{count} {noun}" + ("" if count == 1 else "s")
-
-
 class Label(QLabel):
     """A label of plain text."""
 

@@ -16,6 +16,7 @@ from korbent.core.sources import MARK, MEANING, marked, unchecked
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.core.working import Line
 from korbent.drawing.theme import Theme
+from korbent.words import say
 
 
 class WorkingPanel(QWidget):
@@ -28,12 +29,12 @@ class WorkingPanel(QWidget):
         self.session, self.theme = session, theme
         self.found: Working | CheckResult | None = None
         self.trail: list[int] = []
-        self.back = QPushButton("← ledger", objectName="flat")
+        self.back = QPushButton(say("← ledger"), objectName="flat")
         self.back.clicked.connect(self.go_back)
-        self.all = QPushButton("All combinations", objectName="flat", checkable=True)
-        self.all.setToolTip("This check over all its situations, the worst first")
+        self.all = QPushButton(say("All combinations"), objectName="flat", checkable=True)
+        self.all.setToolTip(say("This check over all its situations, the worst first"))
         self.all.toggled.connect(lambda _: self._render())
-        self.copy = QPushButton("Copy as text", objectName="flat")
+        self.copy = QPushButton(say("Copy as text"), objectName="flat")
         self.copy.clicked.connect(self.copy_text)
         self.heading = Label(objectName="heading")
         self.heading.setWordWrap(True)
@@ -91,16 +92,16 @@ class WorkingPanel(QWidget):
         if found is None:
             return
         self.deciding.show_check(self._settings_of())
-        self.back.setText("← ledger" if not self.trail else "← back")
+        self.back.setText(say("← ledger") if not self.trail else say("← back"))
         has_loads = isinstance(found, Working) and bool(found.result.question) and found.result.check.id in CHECKS
         self.all.setVisible(has_loads and not self.trail)
         rows = self.rows() if self.all.isChecked() else ()
         if self.all.isChecked() and rows and isinstance(found, Working):
-            self.heading.setText(f"{found.result.check.title}, {len(rows)} situations")
+            self.heading.setText(say("{title}, {rows} situations", title=found.result.check.title, rows=len(rows)))
             self.text.setHtml(self._table(rows, found.result.check.unit))
             return
         if isinstance(found, CheckResult):
-            self.heading.setText(f"{found.check.title}: {found.state.value}")
+            self.heading.setText(f"{found.check.title}: {found.state.word}")
             title, place = remedy(found.message) if found.state is State.CANNOT else ("", "")
             link = f"<p><a href='place:{place}' style='color:{self.theme.accent}; text-decoration:none'>→ {escape(title)}</a></p>"
             self.text.setHtml(f"<p>{escape(found.message)}</p>" + link * bool(place))
@@ -110,12 +111,16 @@ class WorkingPanel(QWidget):
         if self.trail:
             self.heading.setText(f"{lines[-1].symbol} = {lines[-1].value} {lines[-1].unit}")
         else:
-            ratio = result.state.value if result.ratio is None else f"{result.ratio:.3f}"
+            ratio = result.state.word if result.ratio is None else f"{result.ratio:.3f}"
             ratio = "" if result.state is State.NOT_APPLICABLE else ratio
             self.heading.setText(f"{result.check.title}  {ratio}")
-        where = f"combination {result.combination}" if result.combination else "no loads needed"
+        where = (
+            say("combination {combination}", combination=result.combination)
+            if result.combination
+            else say("no loads needed")
+        )
         if result.combination and result.combination == self.session.situation:
-            where += ", chosen"
+            where += say(", chosen")
         head = f"{escape(result.check.reference)} · {escape(where)}"
         if result.message:
             head += f"<br>{escape(result.message)}"
@@ -133,7 +138,7 @@ class WorkingPanel(QWidget):
 
     def _cells(self, row: SituationRow, unit: str) -> tuple[str, ...]:
         units = self.session.project.showing
-        ratio = row.state.value if row.ratio is None else show_ratio(row.ratio)
+        ratio = row.state.word if row.ratio is None else show_ratio(row.ratio)
         name = f"{row.combination}: {row.name}" + (f", {row.block}" if row.block else "")
         return (name, show(row.demand, unit, units), show(row.capacity, unit, units), ratio)
 
@@ -141,7 +146,9 @@ class WorkingPanel(QWidget):
         shown = shown_unit(unit, self.session.project.showing)
         head = "".join(
             f"<td width='{wide}%' align='{'left' if i == 0 else 'right'}' style='color:{self.theme.soft}; font-size:12px; padding:2px 6px 4px 0'>{t}</td>"
-            for i, (t, wide) in enumerate((("combination", 49), ("demand", 18), ("capacity", 18), ("ratio", 15)))
+            for i, (t, wide) in enumerate(
+                ((say("combination"), 49), (say("demand"), 18), (say("capacity"), 18), (say("ratio"), 15))
+            )
         )
         body = ""
         for row in rows:
@@ -159,9 +166,9 @@ class WorkingPanel(QWidget):
                 )
                 + "</tr>"
             )
-        say = "A click shows a combination in every drawing and working; one more, the governing one."
-        say += f" Demand and capacity in {escape(shown)}." * bool(shown)
-        return f"<p style='color:{self.theme.soft}'>{say}</p><table cellspacing='0' width='100%'><tr>{head}</tr>{body}</table>"
+        hint = say("A click shows a combination in every drawing and working; one more, the governing one.")
+        hint += say(" Demand and capacity in {shown}.", shown=escape(shown)) * bool(shown)
+        return f"<p style='color:{self.theme.soft}'>{hint}</p><table cellspacing='0' width='100%'><tr>{head}</tr>{body}</table>"
 
     def _line(self, line: Line) -> str:
         t = self.theme
@@ -217,7 +224,7 @@ class WorkingPanel(QWidget):
     def copy_text(self) -> None:
         """Puts the working onto the clipboard."""
         QGuiApplication.clipboard().setText(self.plain())
-        self.session.say("the working is on the clipboard")
+        self.session.announce(say("the working is on the clipboard"))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Escape, Qt.Key.Key_Backspace):

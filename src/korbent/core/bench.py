@@ -27,13 +27,15 @@ from korbent.core.ground.profile import (
 from korbent.core.model.actions import Actions, LoadPoint
 from korbent.core.model.foundations import Pad, Strap
 from korbent.core.model.ground import Ground
+from korbent.core.model.labels import label
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
 from korbent.core.model.site import Outline
 from korbent.core.model.standards import Standards
 from korbent.core.working import SILENT, Array, Recorder, Silent
+from korbent.words import say
 
-OVERTURNING = {"full": 1.0, "static −25 %": 0.75, "modal −10 %": 0.9}
+OVERTURNING = {"full": 1.0, "static_less_25": 0.75, "modal_less_10": 0.9}
 """ASCE 7 12.13.4: what remains of the seismic overturning at the ground, by kind of analysis; not for cantilevered
 columns."""
 
@@ -163,7 +165,7 @@ class Bench:
             ("M_x", "Mx", "kNm"),
             ("M_y", "My", "kNm"),
         ):
-            record.given(symbol, changed[name], unit, reference="DA2*", note="of characteristic actions")
+            record.given(symbol, changed[name], unit, reference="DA2*", note=say("of characteristic actions"))
         return replace(forces, **changed)
 
     def on_resistance(self, situations: Situations, kind: str) -> Array:
@@ -196,14 +198,18 @@ class Bench:
     def why_not(self, *names: str) -> tuple[str, ...]:
         """Per candidate: why a check that needs these soil parameters cannot be done ('' where it can)."""
         if self.profile is None:
-            return tuple("there is no borehole: describe the ground first" for _ in self.geometry.B)
+            return tuple(say("there is no borehole: describe the ground first") for _ in self.geometry.B)
         founding = self.founding_stratum().tolist()
         lacks = {i: missing(self.profile.soils[i], names) for i in set(founding) if i >= 0}
         levels, ends = self.geometry.underside[:, 0], np.broadcast_to(self.profile.end, self.index.shape)
         return tuple(
             lacks[i]
             if i >= 0
-            else f"the base at {levels[row]:+.2f} m lies below the known ground, which ends at {ends[row]:+.2f} m"
+            else say(
+                "the base at {levels:+.2f} m lies below the known ground, which ends at {ends:+.2f} m",
+                levels=levels[row],
+                ends=ends[row],
+            )
             for row, i in enumerate(founding)
         )
 
@@ -222,19 +228,19 @@ class Bench:
         g = self.geometry
         found: Array = stress(self.profile, self.ground.backfill, np.array(self.finished), g.underside, water)
         symbol = "qprime" if kind == "effective" else "q_t"
-        what = f"{kind} overburden at the founding level, from the strata up to finished ground"
+        what = say("{kind} overburden at the founding level, from the strata up to finished ground", kind=label(kind))
         surcharge = self.settings.surcharge_beside
         if not surcharge:
             record.given(symbol, found, "kPa", note=what, needs="z_f z_fin z_w")
             return found
         record.given("q_z", found, "kPa", note=what, needs="z_f z_fin z_w")
-        record.given("q_s", surcharge, "kPa", reference="setting", note="permanent surcharge beside")
+        record.given("q_s", surcharge, "kPa", reference=say("setting"), note=say("permanent surcharge beside"))
         record.step(symbol, "q_z + q_s", found + surcharge, "kPa")
         return np.asarray(found + surcharge)
 
     def no_combination(self, question: str) -> str:
         """What a check says when nothing serves its question."""
-        return f"no combination serves '{question}': mark one in Actions"
+        return say("no combination serves '{question}': mark one in Actions", question=label(question))
 
     def undrained_strength_typed(self) -> Array:
         """Undrained strength at the founding level, not factored, kPa (tiny where there is none)."""
@@ -252,7 +258,7 @@ class Bench:
         """Design undrained strength at the founding level, kPa (tiny where there is none)."""
         c_k = self._strength()
         strength = np.maximum(c_k, 1e-9) / situations.on_undrained
-        record.given("c_uk", np.maximum(c_k, 1e-9), "kPa", note="undrained strength at the founding level")
+        record.given("c_uk", np.maximum(c_k, 1e-9), "kPa", note=say("undrained strength at the founding level"))
         record.given("gamma_cu", situations.on_undrained, reference="EN 1997-1 table A.4")
         record.step("c_ud", "c_uk/gamma_cu", strength, "kPa")
         return strength
@@ -260,8 +266,8 @@ class Bench:
     def idle(self, drainage: str) -> tuple[str, ...]:
         """Per candidate: why a drained (or undrained) check has no meaning in the stratum below ('' where it has)."""
         why = {
-            "drained": "the stratum below the base is checked undrained",
-            "undrained": "the stratum below the base drains",
+            "drained": say("the stratum below the base is checked undrained"),
+            "undrained": say("the stratum below the base drains"),
         }[drainage]
         other = "undrained" if drainage == "drained" else "drained"
         founding = self.founding_stratum().tolist()

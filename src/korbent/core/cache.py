@@ -9,6 +9,8 @@ from typing import Any, Generic, ParamSpec, TypeVar
 
 import numpy as np
 
+from korbent.words import say
+
 P = ParamSpec("P")
 R = TypeVar("R")
 Value = TypeVar("Value")
@@ -130,7 +132,7 @@ def remembered(count: int = 512) -> Callable[[Callable[P, R]], Callable[P, R]]:
         @wraps(function)
         def lookup(*args: P.args, **kwargs: P.kwargs) -> R:
             if kwargs:
-                raise TypeError("remembered functions take positional arguments")
+                raise TypeError(say("remembered functions take positional arguments"))
             key = tuple(map(id, args))
             with lock:
                 hit = entries.get(key)

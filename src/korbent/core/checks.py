@@ -11,6 +11,7 @@ import numpy as np
 from korbent.core.actions.situations import Situations
 from korbent.core.model.foundations import Acceptance
 from korbent.core.working import Array
+from korbent.words import joined, say
 
 
 class State(StrEnum):
@@ -27,9 +28,27 @@ class State(StrEnum):
     COMPUTING = "being computed"
 
     @property
+    def word(self) -> str:
+        """As it is read; the value is what files and scripts know it by."""
+        return _STATES[self]
+
+    @property
     def is_good(self) -> bool:
         """Does not stand in the way of the project holding."""
         return self in (State.HOLDS, State.WARNS, State.ACCEPTED, State.NOT_APPLICABLE)
+
+
+_STATES = {
+    State.HOLDS: say("holds"),
+    State.WARNS: say("holds with a warning"),
+    State.FAILS: say("fails"),
+    State.ACCEPTED: say("accepted"),
+    State.UNSTABLE: say("unstable"),
+    State.CANNOT: say("cannot be done"),
+    State.NOT_APPLICABLE: say("does not apply"),
+    State.NOT_DESIGNED: say("not designed"),
+    State.COMPUTING: say("being computed"),
+}
 
 
 SEVERITY = {
@@ -64,129 +83,135 @@ CHECKS = {
     for check in (
         Check(
             "presumed-pressure",
-            "Against presumed pressure",
+            say("Against presumed pressure"),
             "bearing",
             "kPa",
             "EN 1997-1 6.5.2.4",
             "pressure",
         ),
-        Check("resistance-drained", "Resistance, drained", "bearing", "kPa", "EN 1997-1 D.4", "pressure"),
-        Check("resistance-undrained", "Resistance, undrained", "bearing", "kPa", "EN 1997-1 D.3", "pressure"),
-        Check("safety-drained", "Bearing failure, drained", "bearing", "kPa", "global factor", "pressure"),
-        Check("safety-undrained", "Bearing failure, undrained", "bearing", "kPa", "global factor", "pressure"),
+        Check("resistance-drained", say("Resistance, drained"), "bearing", "kPa", "EN 1997-1 D.4", "pressure"),
+        Check("resistance-undrained", say("Resistance, undrained"), "bearing", "kPa", "EN 1997-1 D.3", "pressure"),
+        Check("safety-drained", say("Bearing failure, drained"), "bearing", "kPa", say("global factor"), "pressure"),
+        Check(
+            "safety-undrained", say("Bearing failure, undrained"), "bearing", "kPa", say("global factor"), "pressure"
+        ),
         Check(
             "resistance-bounds-drained",
-            "Resistance by bounds, drained",
+            say("Resistance by bounds, drained"),
             "bearing",
             "kPa",
-            "lower bound of a strip",
+            say("lower bound of a strip"),
             "pressure",
         ),
         Check(
             "resistance-bounds-undrained",
-            "Resistance by bounds, undrained",
+            say("Resistance by bounds, undrained"),
             "bearing",
             "kPa",
-            "lower bound of a strip",
+            say("lower bound of a strip"),
             "pressure",
         ),
         Check(
             "safety-bounds-drained",
-            "Bearing failure by bounds, drained",
+            say("Bearing failure by bounds, drained"),
             "bearing",
             "kPa",
-            "lower bound of a strip",
+            say("lower bound of a strip"),
             "pressure",
         ),
         Check(
             "safety-bounds-undrained",
-            "Bearing failure by bounds, undrained",
+            say("Bearing failure by bounds, undrained"),
             "bearing",
             "kPa",
-            "lower bound of a strip",
+            say("lower bound of a strip"),
             "pressure",
         ),
         Check(
             "raft-pressure",
-            "Greatest pressure below the raft",
+            say("Greatest pressure below the raft"),
             "bearing",
             "kPa",
             "EN 1997-1 6.5.2.4",
             "pressure",
         ),
-        Check("eccentricity", "Eccentricity", "bearing", "", "EN 1997-1 6.5.4", "pressure"),
-        Check("contact-share", "Contact share", "bearing", "%", "linear without tension", "contact"),
-        Check("top-cover", "Top below finished ground", "bearing", "m", "levels", "top"),
-        Check("frost-depth", "Frost depth", "bearing", "m", "EN 1997-1 6.4", "frost"),
-        Check("founding-stratum", "Founding stratum", "bearing", "m", "founding rule", "underside"),
-        Check("replacement", "Replacement, alone", "bearing", "kPa", "EN 1997-1 D.4, or its stress", "pressure"),
-        Check("board", "Board below the base", "bearing", "kPa", "design stress of the board", "pressure"),
-        Check("site", "Clear of boundaries", "bearing", "m", "plan", "plan"),
-        Check("sliding-drained", "Sliding, drained", "stability", "kN", "EN 1997-1 6.5.3(8)", "underside"),
-        Check("sliding-undrained", "Sliding, undrained", "stability", "kN", "EN 1997-1 6.5.3(11)", "underside"),
-        Check("overturning", "Overturning", "stability", "kNm", "EN 1997-1 2.4.7.2", "edge"),
-        Check("uplift", "Uplift", "stability", "kN", "EN 1997-1 2.4.7.4", "underside"),
-        Check("settlement", "Settlement, long term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
-        Check("settlement-short", "Settlement, short term", "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
-        Check("slope", "Slope between neighbours", "settlement", "‰", "EN 1997-1 annex H", "slope"),
-        Check("raft-slope", "Slope between columns of the raft", "settlement", "‰", "EN 1997-1 annex H", "slope"),
+        Check("eccentricity", say("Eccentricity"), "bearing", "", "EN 1997-1 6.5.4", "pressure"),
+        Check("contact-share", say("Contact share"), "bearing", "%", say("linear without tension"), "contact"),
+        Check("top-cover", say("Top below finished ground"), "bearing", "m", say("levels"), "top"),
+        Check("frost-depth", say("Frost depth"), "bearing", "m", "EN 1997-1 6.4", "frost"),
+        Check("founding-stratum", say("Founding stratum"), "bearing", "m", say("founding rule"), "underside"),
+        Check(
+            "replacement", say("Replacement, alone"), "bearing", "kPa", say("EN 1997-1 D.4, or its stress"), "pressure"
+        ),
+        Check("board", say("Board below the base"), "bearing", "kPa", say("design stress of the board"), "pressure"),
+        Check("site", say("Clear of boundaries"), "bearing", "m", say("plan"), "plan"),
+        Check("sliding-drained", say("Sliding, drained"), "stability", "kN", "EN 1997-1 6.5.3(8)", "underside"),
+        Check("sliding-undrained", say("Sliding, undrained"), "stability", "kN", "EN 1997-1 6.5.3(11)", "underside"),
+        Check("overturning", say("Overturning"), "stability", "kNm", "EN 1997-1 2.4.7.2", "edge"),
+        Check("uplift", say("Uplift"), "stability", "kN", "EN 1997-1 2.4.7.4", "underside"),
+        Check("settlement", say("Settlement, long term"), "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
+        Check("settlement-short", say("Settlement, short term"), "settlement", "mm", "EN 1997-1 6.6.2", "strata"),
+        Check("slope", say("Slope between neighbours"), "settlement", "‰", say("EN 1997-1 annex H"), "slope"),
+        Check(
+            "raft-slope", say("Slope between columns of the raft"), "settlement", "‰", say("EN 1997-1 annex H"), "slope"
+        ),
         Check(
             "raft-neighbours",
-            "Neighbours, as the raft presses",
+            say("Neighbours, as the raft presses"),
             "settlement",
             "mm",
             "EN 1997-1 6.6.2",
             "strata",
         ),
-        Check("relative-rotation", "Relative rotation", "settlement", "‰", "EN 1997-1 annex H", "slope"),
-        Check("tilt", "Tilt", "settlement", "‰", "EN 1997-1 annex H", "underside"),
-        Check("punching", "Punching", "concrete", "MPa", "EN 1992-1-1 6.4.4(2)", "perimeter"),
-        Check("punching-face", "Punching at the face", "concrete", "MPa", "EN 1992-1-1 6.4.5(3)", "face"),
-        Check("shear-x", "One-way shear x", "concrete", "MPa", "EN 1992-1-1 6.2.2(1)", "shear-x"),
-        Check("shear-y", "One-way shear y", "concrete", "MPa", "EN 1992-1-1 6.2.2(1)", "shear-y"),
-        Check("bottom-x", "Bottom steel x", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-x"),
-        Check("bottom-y", "Bottom steel y", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-y"),
-        Check("top-x", "Top steel x", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-x"),
-        Check("top-y", "Top steel y", "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-y"),
-        Check("plain-x", "Bending of plain concrete x", "concrete", "MPa", "EN 1992-1-1 12.9.3", "flexure-x"),
-        Check("plain-y", "Bending of plain concrete y", "concrete", "MPa", "EN 1992-1-1 12.9.3", "flexure-y"),
-        Check("plain-shear-x", "Shear of plain concrete x", "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-x"),
-        Check("plain-shear-y", "Shear of plain concrete y", "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-y"),
+        Check("relative-rotation", say("Relative rotation"), "settlement", "‰", say("EN 1997-1 annex H"), "slope"),
+        Check("tilt", say("Tilt"), "settlement", "‰", say("EN 1997-1 annex H"), "underside"),
+        Check("punching", say("Punching"), "concrete", "MPa", "EN 1992-1-1 6.4.4(2)", "perimeter"),
+        Check("punching-face", say("Punching at the face"), "concrete", "MPa", "EN 1992-1-1 6.4.5(3)", "face"),
+        Check("shear-x", say("One-way shear x"), "concrete", "MPa", "EN 1992-1-1 6.2.2(1)", "shear-x"),
+        Check("shear-y", say("One-way shear y"), "concrete", "MPa", "EN 1992-1-1 6.2.2(1)", "shear-y"),
+        Check("bottom-x", say("Bottom steel x"), "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-x"),
+        Check("bottom-y", say("Bottom steel y"), "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-y"),
+        Check("top-x", say("Top steel x"), "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-x"),
+        Check("top-y", say("Top steel y"), "concrete", "mm²/m", "EN 1992-1-1 6.1", "flexure-y"),
+        Check("plain-x", say("Bending of plain concrete x"), "concrete", "MPa", "EN 1992-1-1 12.9.3", "flexure-x"),
+        Check("plain-y", say("Bending of plain concrete y"), "concrete", "MPa", "EN 1992-1-1 12.9.3", "flexure-y"),
+        Check("plain-shear-x", say("Shear of plain concrete x"), "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-x"),
+        Check("plain-shear-y", say("Shear of plain concrete y"), "concrete", "MPa", "EN 1992-1-1 12.6.3", "shear-y"),
         Check(
             "plain-punching",
-            "Punching of plain concrete",
+            say("Punching of plain concrete"),
             "concrete",
             "MPa",
             "EN 1992-1-1 12.6.3",
             "perimeter",
         ),
-        Check("minimum-x", "Minimum steel x", "concrete", "mm²/m", "EN 1992-1-1 9.2.1.1(1)", "flexure-x"),
-        Check("minimum-y", "Minimum steel y", "concrete", "mm²/m", "EN 1992-1-1 9.2.1.1(1)", "flexure-y"),
-        Check("anchorage-x", "Anchorage x", "concrete", "mm", "EN 1992-1-1 9.8.2.2", "flexure-x"),
-        Check("anchorage-y", "Anchorage y", "concrete", "mm", "EN 1992-1-1 9.8.2.2", "flexure-y"),
-        Check("cover", "Cover", "concrete", "mm", "EN 1992-1-1 4.4.1", "cover"),
-        Check("side-bars", "Bars along the sides", "concrete", "mm²/m", "EN 1992-1-1 7.3.3(3)", "sides"),
-        Check("bearing-concrete", "Column on the base", "concrete", "MPa", "EN 1992-1-1 6.7", "face"),
-        Check("dowels", "Dowels", "concrete", "kNm", "strain compatibility", "dowels"),
-        Check("dowels-steel", "Dowels, least steel", "concrete", "mm²", "EN 1992-1-1 9.5.2(2)", "dowels"),
-        Check("dowels-anchorage", "Dowels, anchorage", "concrete", "mm", "EN 1992-1-1 8.4.4", "dowels"),
-        Check("pedestal", "Pedestal", "concrete", "kNm", "strain compatibility", "face"),
-        Check("pedestal-steel", "Pedestal, least steel", "concrete", "mm²", "EN 1992-1-1 9.5.2(2)", "face"),
-        Check("pedestal-ties", "Pedestal, ties", "concrete", "mm", "EN 1992-1-1 9.5.3", "face"),
-        Check("pedestal-slender", "Pedestal, slenderness", "concrete", "", "EN 1992-1-1 5.8.3.1", "face"),
-        Check("cracks-x", "Cracks x", "concrete", "mm", "EN 1992-1-1 7.3.4", "flexure-x"),
-        Check("cracks-y", "Cracks y", "concrete", "mm", "EN 1992-1-1 7.3.4", "flexure-y"),
-        Check("strap-top", "Strap, bars above", "concrete", "mm²/m", "EN 1992-1-1 6.1", "strap"),
-        Check("strap-bottom", "Strap, bars below", "concrete", "mm²/m", "EN 1992-1-1 6.1", "strap"),
-        Check("strap-shear", "Strap, shear and links", "concrete", "MPa", "EN 1992-1-1 6.2", "strap"),
-        Check("strap-links", "Strap, least links", "concrete", "mm²/m", "EN 1992-1-1 9.2.2", "strap"),
-        Check("rib-top", "Ribs, bars above", "concrete", "mm²", "EN 1992-1-1 6.1", "ribs"),
-        Check("rib-bottom", "Ribs, bars below", "concrete", "mm²", "EN 1992-1-1 6.1", "ribs"),
-        Check("rib-shear", "Ribs, shear and links", "concrete", "MPa", "EN 1992-1-1 6.2", "ribs"),
-        Check("rib-cracks", "Ribs, cracks", "concrete", "mm", "EN 1992-1-1 7.3.4", "ribs"),
-        Check("rib-links", "Ribs, least links", "concrete", "mm²/m", "EN 1992-1-1 9.2.2", "ribs"),
-        Check("spacing-x", "Bar spacing x", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-x"),
-        Check("spacing-y", "Bar spacing y", "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-y"),
+        Check("minimum-x", say("Minimum steel x"), "concrete", "mm²/m", "EN 1992-1-1 9.2.1.1(1)", "flexure-x"),
+        Check("minimum-y", say("Minimum steel y"), "concrete", "mm²/m", "EN 1992-1-1 9.2.1.1(1)", "flexure-y"),
+        Check("anchorage-x", say("Anchorage x"), "concrete", "mm", "EN 1992-1-1 9.8.2.2", "flexure-x"),
+        Check("anchorage-y", say("Anchorage y"), "concrete", "mm", "EN 1992-1-1 9.8.2.2", "flexure-y"),
+        Check("cover", say("Cover"), "concrete", "mm", "EN 1992-1-1 4.4.1", "cover"),
+        Check("side-bars", say("Bars along the sides"), "concrete", "mm²/m", "EN 1992-1-1 7.3.3(3)", "sides"),
+        Check("bearing-concrete", say("Column on the base"), "concrete", "MPa", "EN 1992-1-1 6.7", "face"),
+        Check("dowels", say("Dowels"), "concrete", "kNm", say("strain compatibility"), "dowels"),
+        Check("dowels-steel", say("Dowels, least steel"), "concrete", "mm²", "EN 1992-1-1 9.5.2(2)", "dowels"),
+        Check("dowels-anchorage", say("Dowels, anchorage"), "concrete", "mm", "EN 1992-1-1 8.4.4", "dowels"),
+        Check("pedestal", say("Pedestal"), "concrete", "kNm", say("strain compatibility"), "face"),
+        Check("pedestal-steel", say("Pedestal, least steel"), "concrete", "mm²", "EN 1992-1-1 9.5.2(2)", "face"),
+        Check("pedestal-ties", say("Pedestal, ties"), "concrete", "mm", "EN 1992-1-1 9.5.3", "face"),
+        Check("pedestal-slender", say("Pedestal, slenderness"), "concrete", "", "EN 1992-1-1 5.8.3.1", "face"),
+        Check("cracks-x", say("Cracks x"), "concrete", "mm", "EN 1992-1-1 7.3.4", "flexure-x"),
+        Check("cracks-y", say("Cracks y"), "concrete", "mm", "EN 1992-1-1 7.3.4", "flexure-y"),
+        Check("strap-top", say("Strap, bars above"), "concrete", "mm²/m", "EN 1992-1-1 6.1", "strap"),
+        Check("strap-bottom", say("Strap, bars below"), "concrete", "mm²/m", "EN 1992-1-1 6.1", "strap"),
+        Check("strap-shear", say("Strap, shear and links"), "concrete", "MPa", "EN 1992-1-1 6.2", "strap"),
+        Check("strap-links", say("Strap, least links"), "concrete", "mm²/m", "EN 1992-1-1 9.2.2", "strap"),
+        Check("rib-top", say("Ribs, bars above"), "concrete", "mm²", "EN 1992-1-1 6.1", "ribs"),
+        Check("rib-bottom", say("Ribs, bars below"), "concrete", "mm²", "EN 1992-1-1 6.1", "ribs"),
+        Check("rib-shear", say("Ribs, shear and links"), "concrete", "MPa", "EN 1992-1-1 6.2", "ribs"),
+        Check("rib-cracks", say("Ribs, cracks"), "concrete", "mm", "EN 1992-1-1 7.3.4", "ribs"),
+        Check("rib-links", say("Ribs, least links"), "concrete", "mm²/m", "EN 1992-1-1 9.2.2", "ribs"),
+        Check("spacing-x", say("Bar spacing x"), "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-x"),
+        Check("spacing-y", say("Bar spacing y"), "concrete", "mm", "EN 1992-1-1 9.3.1.1(3)", "flexure-y"),
     )
 }
 
@@ -218,7 +243,7 @@ class Outcome:
     ratio: Array
     situations: Situations | None = None
     unstable: Array | None = None
-    because: str | Callable[[int, int], str] = "the resultant lies outside the base or nothing presses it down"
+    because: str | Callable[[int, int], str] = say("the resultant lies outside the base or nothing presses it down")
     """Why it is unstable, where it is."""
     unresisted: Array | None = None
     """Something acts and nothing resists it: fails without a ratio."""
@@ -427,14 +452,20 @@ def reduced(
 
 def _judged(ratio: float, check: str, note: str, warning: str, accepted: tuple[Acceptance, ...]) -> tuple[State, str]:
     """State and message of a check that has a ratio."""
-    message = "; ".join(part for part in (note, warning) if part)
+    message = joined((note, warning))
     if ratio <= LIMIT:
         return (State.WARNS if warning else State.HOLDS), message
     for acceptance in accepted:
         if acceptance.check == check:
             if ratio <= acceptance.ratio + 5e-4:
-                return State.ACCEPTED, f"accepted up to {acceptance.ratio:.2f}: {acceptance.reason}"
-            message = f"was accepted up to {acceptance.ratio:.2f}, the demand has grown beyond. {message}".strip()
+                return State.ACCEPTED, say(
+                    "accepted up to {ratio:.2f}: {reason}", ratio=acceptance.ratio, reason=acceptance.reason
+                )
+            message = say(
+                "was accepted up to {ratio:.2f}, the demand has grown beyond. {message}",
+                ratio=acceptance.ratio,
+                message=message,
+            ).strip()
     return State.FAILS, message
 
 

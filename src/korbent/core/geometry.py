@@ -368,9 +368,9 @@ def _standing(pad: Pad, point: LoadPoint) -> _Standing:
     if pedestal:
         face = stands = pedestal.sides
         diameter = pedestal.size_x if pedestal.is_round else 0.0
-    elif point.kind == "steel column":
+    elif point.kind == "steel_column":
         stands, face = plate, ((size[0] + plate[0]) / 2, (size[1] + plate[1]) / 2)
-    elif point.kind == "masonry wall":
+    elif point.kind == "masonry_wall":
         # halfway into its thickness; along itself it holds the base all the way
         along_x = size[0] >= size[1]
         stands, face = size, (size[0] if along_x else size[0] / 2, size[1] / 2 if along_x else size[1])

@@ -5,6 +5,7 @@ import re
 from typing import Literal
 
 from korbent.core.units import SUBGRADE, TONS, UnitError, UnitSet, factor, shown_unit
+from korbent.words import say
 
 
 class AmbiguousTonError(UnitError):
@@ -68,23 +69,28 @@ def number_of(digits: str, decimal: Decimal | None, units: UnitSet) -> float:
     """
     plain = re.sub(r"(?<=\d)[ \u00a0\u202f'\u2019](?=\d{3}(?!\d))", "", digits.strip())
     if re.search(r"[ \u00a0\u202f'\u2019]", plain):
-        raise UnitError(f"'{digits.strip()}' is not a number: blanks part groups of three digits")
+        raise UnitError(say("'{digits}' is not a number: blanks part groups of three digits", digits=digits.strip()))
     sign = decimal_of(plain) or decimal
     if is_ambiguous(plain) and sign is None:
         us = units == "us" or getattr(units, "system", "") == "us"
         if not us:
             whole = plain.replace(",", "")
             raise AmbiguousNumberError(
-                f"'{plain}' may be {float(plain.replace(',', '.')):g} or {whole}: type one of the two"
+                say(
+                    "'{plain}' may be {replace:g} or {whole}: type one of the two",
+                    plain=plain,
+                    replace=float(plain.replace(",", ".")),
+                    whole=whole,
+                )
             )
         sign = "."
     sign = sign or "."
     other = "," if sign == "." else "."
     if plain.count(sign) > 1:
-        raise UnitError(f"'{digits.strip()}' is not a number: it has two decimal signs")
+        raise UnitError(say("'{digits}' is not a number: it has two decimal signs", digits=digits.strip()))
     head, _, tail = plain.partition(sign)
     if other in tail or (other in head and not re.fullmatch(rf"\d{{1,3}}(?:\{other}\d{{3}})+", head)):
-        raise UnitError(f"'{digits.strip()}' is not a number: groups of thousands have three digits")
+        raise UnitError(say("'{digits}' is not a number: groups of thousands have three digits", digits=digits.strip()))
     return float(f"{head.replace(other, '') or '0'}.{tail or '0'}")
 
 
@@ -104,7 +110,7 @@ def _in_feet(text: str, unit: str) -> float | None:
         return None
     under = float(match["under"] or 1)
     if under == 0:
-        raise UnitError(f"'{text.strip()}' divides by nothing")
+        raise UnitError(say("'{text}' divides by nothing", text=text.strip()))
     inches = float(match["whole"] or 0) + float(match["over"] or 0) / under
     size = float(match["feet"] or 0) * factor("ft", unit) + inches * factor("in", unit)
     return -size if match["sign"] in ("-", "−") else size
@@ -124,7 +130,7 @@ def parse(
         UnitError: with what is wrong and what to type instead.
     """
     if len(text) > LONGEST and len(text.strip()) > LONGEST:
-        raise UnitError(f"'{text.strip()[:20]}…' is no value that can be meant")
+        raise UnitError(say("'{text}…' is no value that can be meant", text=text.strip()[:20]))
     text = text.strip()
     if unit in ("m", "mm") and re.search(r"['\"′″’]|ft|in", text):
         feet = _in_feet(text, unit)
@@ -133,22 +139,25 @@ def parse(
     match = NUMBER.fullmatch(text)
     wanted = shown_unit(unit, units)
     if not match:
-        raise UnitError(f"'{text}' is not a number; type one such as 2.4" + (f" or 2.4 {wanted}" if wanted else ""))
+        raise UnitError(
+            say("'{text}' is not a number; type one such as 2.4", text=text)
+            + (say(" or 2.4 {wanted}", wanted=wanted) if wanted else "")
+        )
     value = number_of(match["digits"].strip(), decimal, units)
     exponent = int((match["power"] or "e0")[1:].replace("−", "-"))
     value = float(f"{value!r}e{exponent}") if "e" not in repr(value) else value * 10.0**exponent
     value = -value if match["sign"] in ("-", "−") else value
     if not abs(value) < 1e15:
-        raise UnitError(f"'{text[:40]}' is no value that can be meant")
+        raise UnitError(say("'{text}' is no value that can be meant", text=text[:40]))
     typed = match["unit"] or ""
     if not typed or typed == wanted:
         return value * factor(wanted, unit) if wanted != unit else value
     if not unit:
         if typed == "%":
             return value / 100
-        raise UnitError(f"'{typed}' does not belong here: a plain number is meant")
+        raise UnitError(say("'{typed}' does not belong here: a plain number is meant", typed=typed))
     if unit == SUBGRADE and typed.lower() == "pcf":
-        raise UnitError("pcf is the weight of a volume: give a modulus of subgrade reaction in pci, kcf or kN/m3")
+        raise UnitError(say("pcf is the weight of a volume: give a modulus of subgrade reaction in pci, kcf or kN/m3"))
     which = ton_named(text)
     if which:
         typed, ton = typed.split(None, 1)[1], which
@@ -167,7 +176,10 @@ def ton_unit(unit: str, ton: Ton | None) -> str:
         return unit
     if ton is None:
         raise AmbiguousTonError(
-            f"'{unit}' may be short (2000 lbf) or metric (1000 kgf): type 'short {unit}' or 'metric {unit}' once"
+            say(
+                "'{unit}' may be short (2000 lbf) or metric (1000 kgf): type 'short {unit}' or 'metric {unit}' once",
+                unit=unit,
+            )
         )
     of_ton = {"tsf": "tonf/ft2", "tcf": "tonf/ft3"}.get(named.lower())
     whole = unit if of_ton is None else unit.replace(named, of_ton)

@@ -10,6 +10,7 @@ from korbent.core.checks import (
     State,
 )
 from korbent.core.model.project import Project
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -80,7 +81,7 @@ class Results:
     def all_checks(self) -> tuple[CheckResult, ...]:
         """The checks of all pads, then those of marks, then one line for each column without a foundation."""
         missing_ones = tuple(
-            CheckResult(name, NOT_DESIGNED, State.NOT_DESIGNED, message=f"{name} has no foundation yet")
+            CheckResult(name, NOT_DESIGNED, State.NOT_DESIGNED, message=say("{name} has no foundation yet", name=name))
             for name in self.undesigned
         )
         return tuple(c for p in self.pads for c in p.checks) + self.marks + missing_ones
@@ -111,4 +112,4 @@ class Results:
         return found
 
 
-NOT_DESIGNED = Check("foundation", "Foundation", "bearing", "", "")
+NOT_DESIGNED = Check("foundation", say("Foundation"), "bearing", "", "")

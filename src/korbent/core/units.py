@@ -11,6 +11,8 @@ from functools import lru_cache
 from math import gcd
 from typing import Any, Literal
 
+from korbent.words import say
+
 System = Literal["metric", "us"]
 
 
@@ -165,7 +167,7 @@ def understood(text: str) -> str:
     """
     plain = text.strip().translate(_SIGNS).replace("**", "").replace("^", "")
     if len(plain) > LONGEST:
-        raise UnitError(f"'{text[:20]}…' is not a unit that is known here")
+        raise UnitError(say("'{text}…' is not a unit that is known here", text=text[:20]))
     above, *below = re.split(r"\s*/\s*", plain)
     parts = [(1, above), *((-1, part) for part in below)]
     found = []
@@ -175,7 +177,7 @@ def understood(text: str) -> str:
                 continue
             found += [f"{name}**{sign * power}" for name, power in _words(word, text)]
     if not found or len(found) > 6:
-        raise UnitError(f"'{text.strip()}' is not a unit that is known here")
+        raise UnitError(say("'{text}' is not a unit that is known here", text=text.strip()))
     return "*".join(found)
 
 
@@ -198,7 +200,7 @@ def _words(word: str, text: str) -> list[tuple[str, int]]:
         )
         if together and power == 1:
             return [(NAMES[part], 1) for part in together.split("*")]
-    raise UnitError(f"'{text.strip()}' is not a unit that is known here")
+    raise UnitError(say("'{text}' is not a unit that is known here", text=text.strip()))
 
 
 @lru_cache(maxsize=1)
@@ -307,7 +309,9 @@ def factor(from_unit: str, to_unit: str) -> float:
     try:
         return float(registry.Quantity(1.0, source).to(target).magnitude)
     except Exception as error:  # pint raises many kinds
-        raise UnitError(f"'{from_unit}' is not a unit for a value in {to_unit}") from error
+        raise UnitError(
+            say("'{from_unit}' is not a unit for a value in {to_unit}", from_unit=from_unit, to_unit=to_unit)
+        ) from error
 
 
 OVERRIDABLE = ("m", "mm", "kN", "kNm", "kPa", "MPa", "kN/m3", "kPa/m", SUBGRADE, "m²/day", "1/MPa")

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
 from korbent.core.sources import marked
+from korbent.words import english, say
 
 Array = NDArray[Any]
 
@@ -136,7 +137,7 @@ class Recording:
         self._keep(Step(symbol, "", np.asarray(value), unit, "", note, self.path, {}, labels))
 
     def scope(self, name: str) -> "Recording":
-        path = f"{self.path} {name}".strip()
+        path = f"{self.path} {english(name)}".strip()
         return Recording(self.steps, path, self.known | self.scopes.get(path, {}), self.scopes)
 
     def _keep(self, step: Step) -> None:
@@ -362,7 +363,9 @@ class _Printer(ast.NodeVisitor):
             return self._written_out(node.args[0])
         arguments = [self.visit(a) for a in node.args]
         if name == "where":
-            return f"[{arguments[1]} if {arguments[0]}, else {arguments[2]}]"
+            return say(
+                "[{so} if {where}, else {otherwise}]", so=arguments[1], where=arguments[0], otherwise=arguments[2]
+            )
         if name == "abs":
             return f"|{arguments[0]}|"
         if name == "rad":

@@ -32,7 +32,7 @@ RULES = "AS/NZS 1170.0"
 SOILS = (
     Soil(
         name="Terrace fill",
-        pattern="made ground",
+        pattern="made_ground",
         description="reworked clay and stone",
         drainage="drained",
         weight=17.6,
@@ -108,7 +108,7 @@ def _column(name: str) -> LoadPoint:
         "W-y": Load(V=9.0 * canopy, Hy=-7.5, Mx=12.0 * canopy + 5.0),
     }
     return LoadPoint(
-        name=name, kind="round concrete column", x=x, y=y, size_x=0.35, size_y=0.35, level=level, loads=loads
+        name=name, kind="round_concrete_column", x=x, y=y, size_x=0.35, size_y=0.35, level=level, loads=loads
     )
 
 
@@ -184,7 +184,7 @@ def coombe() -> Project:
             surfaces=Surfaces(finished=51.6),
             backfill=Backfill(name="Select fill", weight=18.5, weight_saturated=20.0),
             water=Water(low=45.0, normal=46.5, high=48.4),
-            interpolation="distance-weighted",
+            interpolation="distance_weighted",
         ),
         actions=Actions(
             cases=cases,

@@ -155,7 +155,7 @@ def _combinations() -> tuple[Combination, ...]:
         weight_favourable=0.9,
         water="high",
     )
-    add("G + 0.3 Q", {"G": 1.0, "Q": 0.3}, "settlement long", "cracks")
+    add("G + 0.3 Q", {"G": 1.0, "Q": 0.3}, "settlement_long", "cracks")
     return tuple(rows)
 
 

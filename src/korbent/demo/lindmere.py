@@ -64,7 +64,7 @@ def _soils() -> tuple[Soil, ...]:
     return (
         Soil(
             name="Made ground",
-            pattern="made ground",
+            pattern="made_ground",
             description="sandy, with brick and ash",
             drainage="drained",
             weight=17.4,
@@ -342,7 +342,7 @@ def _combinations() -> tuple[Combination, ...]:
         factor_set="M1",
         situation="accidental",
     )
-    add("G + 0.3 Q", {"G": 1.0, "Q": 0.3}, "settlement long")
+    add("G + 0.3 Q", {"G": 1.0, "Q": 0.3}, "settlement_long")
     return tuple(rows)
 
 
@@ -373,7 +373,7 @@ def _column(name: str) -> LoadPoint:
 def _wall(name: str, x: float, y: float, length: float, G: float, Q: float) -> LoadPoint:
     return LoadPoint(
         name=name,
-        kind="masonry wall",
+        kind="masonry_wall",
         x=x,
         y=y,
         size_x=length,

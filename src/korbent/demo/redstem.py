@@ -69,7 +69,7 @@ def _column(frame: int, side: int) -> LoadPoint:
             loads[case] = _load(-6.4 * tributary + pull, Hx=4.2 * along if braced else 0.3 * along)
     return LoadPoint(
         name=f"{'S' if side < 0 else 'N'}{frame}",
-        kind="steel column",
+        kind="steel_column",
         x=_ft((frame - 1) * BAY),
         y=_ft(SPAN if side > 0 else 0.0),
         size_x=_ft(8 / 12),

@@ -8,8 +8,10 @@ from korbent.core.concrete.interface import dowels_of
 from korbent.core.concrete.schedule import HOOKED, in_base, lap_of, positions, schedule
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.units import length_text, show, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Leader, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 STUMP = 0.45
 """How much of a column is drawn above the base, m."""
@@ -59,9 +61,14 @@ def bar_section(project: Project, pad: Pad, axis: str = "x", highlight: str = ""
             _dowels(sketch, project, pad, name, axis, up, highlight)
     sketch.add(Text((size / 2, h / 2), f"h {length_text(h, project.showing)}", 11, "ink", dx=8, dy=4))
     _marks(sketch, project, pad, axis, size, highlight)
-    bottom = f"cover {show(cover * 1000, 'mm', project.showing)} {shown_unit('mm', project.showing)}, {settings.outer_bars} bars outside"
+    bottom = say(
+        "cover {cover} {unit}, {outer_bars} bars outside",
+        cover=show(cover * 1000, "mm", project.showing),
+        unit=shown_unit("mm", project.showing),
+        outer_bars=settings.outer_bars,
+    )
     if settings.base_concrete == "plain":
-        bottom = "plain concrete"
+        bottom = say("plain concrete")
     tone = "accent" if highlight == "cover" else "soft"
     sketch.add(Text((-size / 2, 0), bottom, 11, tone, dy=33, bold=highlight == "cover"))
     return Drawing(tuple(sketch.shapes), (-size / 2, 0, size / 2, up))
@@ -137,7 +144,7 @@ def _dowels(sketch: Sketch, project: Project, pad: Pad, column: str, axis: str, 
     """Dowels of a column on the bottom bars with their feet, the bars and ties of its pedestal."""
     dowels, pedestal = dowels_of(pad, column), pad.pedestal_under(column)
     point = project.load_point(column)
-    if dowels is None or (point.kind == "steel column" and pedestal is None):
+    if dowels is None or (point.kind == "steel_column" and pedestal is None):
         return
     i = 0 if axis == "x" else 1
     settings = project.settings_of(pad)
@@ -172,9 +179,12 @@ def _dowels(sketch: Sketch, project: Project, pad: Pad, column: str, axis: str, 
     if column != pad.load_point and dowels == dowels_of(pad):
         return
     us = project.units == "us"
-    name = "dowels" if pad.dowels else "pedestal"
+    name = say("dowels") if pad.dowels else say("pedestal")
     lap = (
-        f", {length_text(lap_of(project, pad, dowels.diameter), project.showing)} beside the bars above"
+        say(
+            ", {length} beside the bars above",
+            length=length_text(lap_of(project, pad, dowels.diameter), project.showing),
+        )
         if pad.dowels
         else ""
     )
@@ -203,8 +213,8 @@ def _marks(sketch: Sketch, project: Project, pad: Pad, axis: str, size: float, h
         bars = pad.reinforcement.bars(f"{face}_{axis}")
         if bars is None or project.settings_of(pad).base_concrete == "plain":
             continue
-        bar = marks.get(f"{face} {axis}")
-        ends = " hooked" if bar and bar.shape == HOOKED else ""
+        bar = marks.get(label(f"{face}_{axis}"))
+        ends = f" {label('hooked')}" if bar and bar.shape == HOOKED else ""
         mark = f"{bar.mark} · " if bar else ""
         if face == "bottom":
             sketch.add(Text((-size / 2, 0), f"{mark}{words(bars, us)}{ends}", 11, f"steel_{axis}", dy=dy))

@@ -5,6 +5,7 @@ from korbent.core.model.reinforcement import Bars
 from korbent.core.units import Showing, show_ratio
 from korbent.drawing.primitives import Drawing, Polygon, Sketch, Text, rectangle
 from korbent.drawing.words import bar_words, show_weight, weight_unit
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -26,7 +27,7 @@ def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect:
     k = 0
     for i, row in enumerate(lines):
         base = high - (i + 1) * tall
-        name = "fabric" if row is found.fabrics else bar_words(row[0].bars, units)[0]
+        name = say("fabric") if row is found.fabrics else bar_words(row[0].bars, units)[0]
         sketch.add(Text((0, base + tall / 2), name, 11, "ink", "right", dx=-8, dy=4))
         for j, choice in enumerate(row):
             _cell(
@@ -40,18 +41,23 @@ def bar_table_drawing(found: BarTable, now: Bars | None, units: Showing, aspect:
             )
             k += 1
     unit = "in" if units.system == "us" else "mm"
-    who = f"for all of {len(found.alike)} alike" if len(found.alike) > 1 else "in the base"
+    who = say("for all of {alike} alike", alike=len(found.alike)) if len(found.alike) > 1 else say("in the base")
     sketch.add(
         Text(
             (0, 0),
-            f"spacing across, {unit} · {weight_unit(units)} in one base · worst ratio {who}",
+            say(
+                "spacing across, {unit} · {weight_unit} in one base · worst ratio {who}",
+                unit=unit,
+                weight_unit=weight_unit(units),
+                who=who,
+            ),
             10,
             "soft",
             dy=16,
         ),
         Text(
             (0, 0),
-            state or "dark frame: now · green frame: the lightest that works · a click takes it",
+            state or say("dark frame: now · green frame: the lightest that works · a click takes it"),
             10,
             "soft",
             dy=30,

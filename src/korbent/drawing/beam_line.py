@@ -1,8 +1,10 @@
 """Shears and moments along the base as envelopes over all situations."""
 
 from korbent.core.concrete.demand import BeamLine
+from korbent.core.model.labels import label
 from korbent.core.units import Showing, show, show_length, shown_unit
 from korbent.drawing.primitives import Anchor, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -24,7 +26,7 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
     """``said``: more words below, on lines of their own where it begins with a new one. Shear above, moment below drawn
     on the side in tension; columns as bands; extremes with their numbers."""
     if found is None:
-        text = "no moments along this base: it is round, lifts off, or there is nothing to check it by"
+        text = say("no moments along this base: it is round, lifts off, or there is nothing to check it by")
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
     high = WIDE / max(aspect, 0.5)
     size = found.at[-1] - found.at[0]
@@ -95,15 +97,15 @@ def beam_line_drawing(found: BeamLine | None, units: Showing, aspect: float, sai
                     halo=True,
                 )
             )
-        sketch.add(Text((0, zero), title, 11, "soft", dy=-4, dx=-46))
+        sketch.add(Text((0, zero), label(title), 11, "soft", dy=-4, dx=-46))
     sketch.add(*(Line(((0, y), (WIDE, y)), "faint", 1.0) for y in between))
     unit = shown_unit("m", units)
     sketch.add(
         Text((0, 0), f"{show_length(found.at[0], units)} {unit}", 10, "soft", dy=14),
         Text((WIDE, 0), f"{show_length(found.at[-1], units)} {unit}", 10, "soft", "right", dy=14),
     )
-    first = f"{found.title} · " if found.title else "whole width, "
+    first = f"{found.title} · " if found.title else say("whole width, ")
     more = "" if not said else said if said.startswith("\n") else f" · {said}"
-    for k, text in enumerate(f"{first}moments where they pull{more}".split("\n")):
+    for k, text in enumerate(say("{first}moments where they pull{more}", first=first, more=more).split("\n")):
         sketch.add(Text((WIDE / 2, 0), text, 10, "soft", "middle", dy=28 + 14 * k))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

@@ -9,9 +9,11 @@ import numpy as np
 from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.checks import CheckResult
 from korbent.core.explain.collapse import SeenCurve
+from korbent.core.model.labels import label
 from korbent.core.units import UnitSet, show, shown_unit, to_shown
 from korbent.drawing.chart import Axis, across, axis, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
 SHOWN = 0.97
@@ -56,11 +58,16 @@ def difference(curve: SeenCurve, pasted: tuple[tuple[float, float], ...]) -> flo
 def collapse_said(strip: AsStrip, shape: str, units: UnitSet, clicks: bool = True) -> str:
     """What the chart is of, below it; ``clicks``: it is not on paper."""
     return (
-        f"Settlement, {shown_unit('mm', units)}, over pressure, {shown_unit('kPa', units)}, of a {shape}: elastic, perfectly plastic, from stresses at "
-        "rest, without consolidation. "
-        + ("A click on a point shows where it yields there. " if clicks else "")
+        say(
+            "Settlement, {unit}, over pressure, {other_unit}, of a {shape}: elastic, perfectly plastic, from "
+            "stresses at rest, without consolidation. ",
+            unit=shown_unit("mm", units),
+            other_unit=shown_unit("kPa", units),
+            shape=label(shape),
+        )
+        + (say("A click on a point shows where it yields there. ") if clicks else "")
         + strip.said
-        + ("; the base is taken as smooth" if strip.section.underside.rubs and shape != "rigid strip" else "")
+        + (say("; the base is taken as smooth") if strip.section.underside.rubs and shape != "rigid strip" else "")
         + "."
     )
 
@@ -143,12 +150,20 @@ def collapse_chart(
     if beside.bracket:
         a, b = (place(p, 0.0)[0] for p in beside.bracket)
         sketch.add(Polygon(rectangle(a, 0, b, high), "accent_wash", None, 0.8))
-        sketch.add(Text((b, 0), "bounds", 10, "accent", dx=4, dy=-6, halo=True))
+        sketch.add(Text((b, 0), say("bounds"), 10, "accent", dx=4, dy=-6, halo=True))
     kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
     end = place(found.limit, 0.0)[0]
     sketch.add(
         Line(((end, 0), (end, high)), "accent", 1.2, dash=True),
-        Text((end, 0), f"collapse {show(found.limit, 'kPa', units)} {kpa}", 10.5, "accent", dx=6, dy=-20, halo=True),
+        Text(
+            (end, 0),
+            say("collapse {limit} {kpa}", limit=show(found.limit, "kPa", units), kpa=kpa),
+            10.5,
+            "accent",
+            dx=6,
+            dy=-20,
+            halo=True,
+        ),
     )
     for name, curve in beside.kept:
         line([(p.settlement, p.pressure) for p in curve.points], "soft", 1.4)
@@ -159,15 +174,19 @@ def collapse_chart(
         gap = difference(found, beside.pasted)
         u, p = beside.pasted[-1]
         text = (
-            "pasted"
+            say("pasted")
             if gap is None
-            else f"pasted: the curve lies {100 * abs(gap):.0f} % {'above' if gap > 0 else 'below'}"
+            else say("pasted: the curve lies {gap:.0f} % above", gap=100 * gap)
+            if gap > 0
+            else say("pasted: the curve lies {gap:.0f} % below", gap=-100 * gap)
         )
         sketch.add(Text(place(p, min(u, deepest)), text, 10.5, "ink", "right", dx=-6, dy=-6, halo=True))
     line([(p.settlement, p.pressure) for p in found.points], "accent", 2.4)
     if found.points[-1].edge != found.points[-1].centre:
         tilts = any(p.tilt for p in found.points)
-        for name, pick in (("lower edge", "edge"),) if tilts else (("centre", "centre"), ("edge", "edge")):
+        for name, pick in (
+            ((say("lower edge"), "edge"),) if tilts else ((say("centre"), "centre"), (say("edge"), "edge"))
+        ):
             own = [(getattr(p, pick), p.pressure) for p in found.points]
             line(own, "soft", 1.2)
             seen = [(u, p) for u, p in own if u <= deepest]
@@ -200,11 +219,11 @@ def _asked(axes: _Axes, found: SeenCurve, beside: Beside, central: bool, B: floa
     settled = found.at_pressure(beside.working)
     name = "N/A′" if central else "V/B"
     text = f"{name} {show(beside.working, 'kPa', units)} {kpa}" + (
-        f": {show(1000 * settled, 'mm', units)} {mm}" if settled is not None else " is beyond collapse"
+        f": {show(1000 * settled, 'mm', units)} {mm}" if settled is not None else say(" is beyond collapse")
     )
     tilt = found.tilt_at(beside.working)
     if settled is not None and abs(tilt) > 5e-6:
-        text += f", tilts {1000 * abs(tilt):.2g} ‰"
+        text += say(", tilts {tilt:.2g} ‰", tilt=1000 * abs(tilt))
     sketch.add(
         Line(((w, 0), (w, high)), "beyond", 1.6), Text((w, 0), text, 10.5, "beyond", dx=6, dy=-36, bold=True, halo=True)
     )
@@ -214,7 +233,11 @@ def _asked(axes: _Axes, found: SeenCurve, beside: Beside, central: bool, B: floa
             Disc(spot, 4.5, "paper", "ink", 1.6, fixed=True),
             Text(
                 spot,
-                f"Settlement stop, long term: {show(1000 * beside.settled, 'mm', units)} {mm}",
+                say(
+                    "Settlement stop, long term: {settled} {mm}",
+                    settled=show(1000 * beside.settled, "mm", units),
+                    mm=mm,
+                ),
                 10,
                 "ink",
                 dx=9,
@@ -222,19 +245,19 @@ def _asked(axes: _Axes, found: SeenCurve, beside: Beside, central: bool, B: floa
                 halo=True,
             ),
         )
-    for name, limit in (("limit", beside.limit_settlement), ("B/10", B / 10)):
+    for name, limit in ((say("limit"), beside.limit_settlement), ("B/10", B / 10)):
         if limit is None or limit > deepest:
             continue
         carried = found.at_settlement(limit)
         spot = place(0.0, limit)
         borne = f": {show(carried, 'kPa', units)} {kpa}" if carried is not None else ""
         sketch.add(
-            Line((spot, (WIDE, spot[1])), "beyond" if name == "limit" else "soft", 1.0, dash=True),
+            Line((spot, (WIDE, spot[1])), "beyond" if name != "B/10" else "soft", 1.0, dash=True),
             Text(
                 spot,
                 f"{name} {show(1000 * limit, 'mm', units)} {mm}{borne}",
                 10,
-                "beyond" if name == "limit" else "soft",
+                "beyond" if name != "B/10" else "soft",
                 dx=6,
                 dy=-4,
                 halo=True,

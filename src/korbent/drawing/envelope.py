@@ -8,6 +8,7 @@ from korbent.core.plasticity.envelope import AXES, Plane, Vector, beyond, hull, 
 from korbent.core.units import UnitSet, show, shown_unit, to_shown
 from korbent.drawing.chart import Axis, across, number, ticks, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
+from korbent.words import say
 
 WIDE = 10.0
 UNITS = ("kN/m", "kN/m", "kNm/m")
@@ -40,13 +41,20 @@ def envelope_said(strip: AsStrip, plane: Plane, units: UnitSet) -> str:
     """What the chart is of, below it."""
     i, j = AXES[plane]
     held = (
-        f"at V {show(strip.force[0], 'kN/m', units)} {shown_unit('kN/m', units)}"
+        say("at V {force} {unit}", force=show(strip.force[0], "kN/m", units), unit=shown_unit("kN/m", units))
         if plane == "H-M"
-        else f"without {NAMES[3 - i - j]}"
+        else say("without {names}", names=NAMES[3 - i - j])
     )
-    return (
-        f"{NAMES[j]}, {shown_unit(UNITS[j], units)}, over {NAMES[i]}, {shown_unit(UNITS[i], units)}, {held}. Filled: certainly borne; dashed: beyond it "
-        f"nothing is; grey: methods on the first stratum alone. Points: all combinations, seen along what is not drawn. {strip.said}."
+    return say(
+        "{names}, {unit}, over {names_2}, {other_unit}, {held}. Filled: certainly borne; dashed: beyond it "
+        "nothing is; grey: methods on the first stratum alone. Points: all combinations, seen along "
+        "what is not drawn. {said}.",
+        names=NAMES[j],
+        unit=shown_unit(UNITS[j], units),
+        names_2=NAMES[i],
+        other_unit=shown_unit(UNITS[i], units),
+        held=held,
+        said=strip.said,
     )
 
 
@@ -92,8 +100,14 @@ def envelope_chart(strip: AsStrip | str, plane: Plane, known: Known, units: Unit
         beyond_it = bool(safe) and not inside(safe, (a, b))
         sketch.add(Disc(at(a, b), 4.0 if own else 2.6, "beyond" if own or beyond_it else "ink", None, fixed=True))
         if own:
-            sketch.add(Text(at(a, b), f"combination {label}", 10.5, "beyond", bold=True, dx=8, dy=-4, halo=True))
-    state = known.state or ("" if known.done == known.rays else f"{known.done} of {known.rays} rays")
+            sketch.add(
+                Text(
+                    at(a, b), say("combination {label}", label=label), 10.5, "beyond", bold=True, dx=8, dy=-4, halo=True
+                )
+            )
+    state = known.state or (
+        "" if known.done == known.rays else say("{done} of {rays} rays", done=known.done, rays=known.rays)
+    )
     sketch.add(
         Text((WIDE, 0), f"{NAMES[i]}, {shown_unit(ux, units)}", 10, "soft", "right", dy=29),
         Text((0, high), f"{NAMES[j]}, {shown_unit(uy, units)}", 10, "soft", "right", dx=-6, dy=-6),

@@ -9,6 +9,7 @@ from korbent.core.explain.ground_cut import GroundCut
 from korbent.core.units import Showing, show, show_length, shown_unit, to_shown
 from korbent.drawing.primitives import Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 from korbent.drawing.raft import levels_of
+from korbent.words import say
 
 BENT = 0.05
 """The greatest settlement is drawn as so much of the depth that is seen."""
@@ -38,8 +39,18 @@ def ground_cut_drawing(found: GroundCut | str, units: Showing) -> Drawing:
     u, m = shown_unit("kPa", units), shown_unit("m", units)
     across = "y" if found.axis == "x" else "x"
     words = (
-        f"added stress, {u}, of the raft alone · {across} {show_length(found.at, units)} {m}",
-        f"combination {found.situation} · settlement drawn {grown:.0f} times as large",
+        say(
+            "added stress, {u}, of the raft alone · {across} {length} {m}",
+            u=u,
+            across=across,
+            length=show_length(found.at, units),
+            m=m,
+        ),
+        say(
+            "combination {situation} · settlement drawn {grown:.0f} times as large",
+            situation=found.situation,
+            grown=grown,
+        ),
     )
     for k, text in enumerate(words):
         sketch.add(Text(((left + right) / 2, low), text, 10, "soft", "middle", dy=16 + 13 * k))

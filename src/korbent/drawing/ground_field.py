@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from korbent.core.units import Showing, show, to_shown
 from korbent.drawing.primitives import Line, Point, Sketch, Text
 from korbent.drawing.raft import levels_of
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.core.plasticity.mesh import Mesh
@@ -21,10 +22,10 @@ Array = NDArray[np.float64]
 COLUMNS, ROWS = 97, 49
 """Places at which values are kept, over four widths on both sides and three down."""
 WORDS = {
-    "vertical": "vertical stress",
-    "shear": "shear stress",
-    "used": "share of the strength used",
-    "settlement": "settlement",
+    "vertical": say("vertical stress"),
+    "shear": say("shear stress"),
+    "used": say("share of the strength used"),
+    "settlement": say("settlement"),
 }
 UNITS = {"vertical": "kPa", "shear": "kPa", "used": "%", "settlement": "mm"}
 

@@ -5,10 +5,12 @@ from itertools import pairwise
 
 from korbent.core.ground.profile import Profile, profile_at, strata_of
 from korbent.core.model import Project
+from korbent.core.model.labels import label
 from korbent.core.units import show_length, shown_unit
 from korbent.drawing.logs import signed
 from korbent.drawing.plan import outline
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.words import english, say
 
 Stretch = tuple[Point, Point]
 STATIONS = 81
@@ -58,7 +60,7 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
     (x0, y0), (x1, y1) = line
     length = math.hypot(x1 - x0, y1 - y0)
     if not project.ground.boreholes or length < 0.1:
-        text = "no borehole yet" if not project.ground.boreholes else "the line is too short: draw it again"
+        text = say("no borehole yet") if not project.ground.boreholes else say("the line is too short: draw it again")
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1, -1, 1, 1))
     stations, profiles = _stations(project, line)
     high, low = _heights(project, profiles)
@@ -74,12 +76,12 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
     finished = project.ground.surfaces.finished
     water = project.ground.water
     gap = 0.042 * (high - low)
-    levels = [("finished", finished, "ink")]
+    levels = [(say("finished"), finished, "ink")]
     if water:
         levels += [
-            ("high", water.high, "water"),
-            ("normal", water.normal, "water"),
-            ("low", water.low, "water"),
+            (label("high"), water.high, "water"),
+            (label("normal"), water.normal, "water"),
+            (label("low"), water.low, "water"),
         ]
     last = 1e9
     for name, level, colour in sorted(levels, key=lambda item: -item[1]):
@@ -99,9 +101,14 @@ def ground_section(project: Project, line: Stretch, aspect: float = 2.0) -> Draw
         Text(at(length, low), ends[1], 10, "soft", "right", dy=16),
         Text(
             at(length / 2, low),
-            f"{show_length(round(length, 1), units)} {unit} long"
-            + (f", heights {times} times" if times > 1 else ", to scale")
-            + f", ground {'of the nearest borehole' if project.ground.interpolation == 'nearest' else project.ground.interpolation}",
+            say("{length} {unit} long", length=show_length(round(length, 1), units), unit=unit)
+            + (say(", heights {times} times", times=times) if times > 1 else say(", to scale"))
+            + say(
+                ", ground {interpolation}",
+                interpolation=say("of the nearest borehole")
+                if project.ground.interpolation == "nearest"
+                else label(project.ground.interpolation),
+            ),
             10,
             "soft",
             "middle",
@@ -124,7 +131,7 @@ def _units(sketch: Sketch, stations: list[float], profiles: list[Profile], times
     """One area for each unit and each stretch in which it has a thickness."""
     found = [_keys(p) for p in profiles]
     soils = {s.name: s for p in profiles for s in p.soils}
-    jumps = [not (a.place == b.place or a.place.startswith("between")) for a, b in pairwise(profiles)]
+    jumps = [not (a.place == b.place or english(a.place).startswith("between")) for a, b in pairwise(profiles)]
     for unit in dict.fromkeys(u for f in found for u in f):
         run: list[int] = []
         for i in range(len(stations) + 1):
@@ -192,7 +199,11 @@ def _holes(sketch: Sketch, project: Project, line: Stretch, length: float, times
                 )
             )
             z -= stratum.thickness
-        text = hole.name + (f", {show_length(round(off, 1), project.showing)} {unit} off" if off > 0.05 else "")
+        text = hole.name + (
+            say(", {length} {unit} off", length=show_length(round(off, 1), project.showing), unit=unit)
+            if off > 0.05
+            else ""
+        )
         sketch.add(Text((s, hole.ground_level * times), text, 11, "ink", "middle", bold=True, dy=-9, halo=True))
         for test in hole.tests:
             if test.kind == "SPT N":

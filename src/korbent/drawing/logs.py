@@ -5,8 +5,10 @@ from collections import OrderedDict
 from itertools import pairwise
 
 from korbent.core.model import Borehole, Project, Soil
+from korbent.core.model.labels import label
 from korbent.core.units import LENGTH_DECIMALS, show, shown_unit, to_shown
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Shape, Sketch, Spot, Text, rectangle
+from korbent.words import say
 
 APART = 1.8
 """Lines from the name of a stratum to the next: nearer they would lie on each other, and stand in another order."""
@@ -61,7 +63,7 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
     dragged."""
     holes = sorted(project.ground.boreholes, key=lambda h: (h.x, h.y))
     if not holes:
-        text = Text((0, 0), "no borehole yet: import a file, or add one in the table below", 12, "soft", "middle")
+        text = Text((0, 0), say("no borehole yet: import a file, or add one in the table below"), 12, "soft", "middle")
         return Drawing((text,), (-1, -1, 1, 1))
     soils = {s.name: s for s in project.ground.soils}
     tops = [h.ground_level for h in holes]
@@ -82,7 +84,7 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
         sketch.add(
             Text(
                 (0, high),
-                f"{len(holes)} boreholes: drag the sheet for the others, zoom with the wheel",
+                say("{holes} boreholes: drag the sheet for the others, zoom with the wheel", holes=len(holes)),
                 11,
                 "soft",
                 dy=-30,
@@ -94,17 +96,17 @@ def logs_drawing(project: Project, aspect: float = 2.0) -> Drawing:
 
 def _surfaces(sketch: Sketch, project: Project, span: float, seen: float, gap: float) -> None:
     ground = project.ground
-    lines = [("finished", ground.surfaces.finished, "ink")]
+    lines = [(say("finished"), ground.surfaces.finished, "ink")]
     if ground.surfaces.excavated is not None:
-        lines.append(("excavated", ground.surfaces.excavated, "soft"))
+        lines.append((say("excavated"), ground.surfaces.excavated, "soft"))
     if ground.surfaces.existing is not None:
-        lines.append(("existing", ground.surfaces.existing, "soft"))
+        lines.append((say("existing"), ground.surfaces.existing, "soft"))
     water = ground.water
     if water:
         lines += [
-            ("high", water.high, "water"),
-            ("normal", water.normal, "water"),
-            ("low", water.low, "water"),
+            (label("high"), water.high, "water"),
+            (label("normal"), water.normal, "water"),
+            (label("low"), water.low, "water"),
         ]
     for _, level, colour in lines:
         sketch.add(Line(((0, level), (span, level)), colour, 1.1, dash=colour != "ink"))
@@ -215,4 +217,4 @@ def _log(
             )
         )
     if hole.rigid_below:
-        sketch.add(Text((x, z), "does not settle below", 10, "soft", dy=13))
+        sketch.add(Text((x, z), say("does not settle below"), 10, "soft", dy=13))

@@ -6,12 +6,13 @@ import math
 from korbent.core.bearing.layers.adopted import MECHANISMS, PUNCHING, SPREAD, SQUEEZING
 from korbent.core.bearing.mechanism import Mechanism
 from korbent.drawing.primitives import Line, Point, Polygon, Sketch, Text
+from korbent.words import say
 
 
 def draw_mechanism(sketch: Sketch, shown: Mechanism, underside: float, bounds: tuple[float, float]) -> None:
     """Adds the mechanism. ``bounds``: how far left and right may be drawn, m."""
     x0, x1 = shown.left, shown.right
-    label = MECHANISMS[shown.code] if shown.below else "failure of the stratum"
+    label = MECHANISMS[shown.code] if shown.below else say("failure of the stratum")
     if shown.code == PUNCHING:
         bottom = underside - shown.depth
         sketch.add(

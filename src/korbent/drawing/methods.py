@@ -4,9 +4,11 @@ one."""
 from collections.abc import Callable
 
 from korbent.core.bearing.safety import Compared, Comparison
+from korbent.core.model.labels import label
 from korbent.core.units import UnitSet, show, show_ratio, shown_unit, to_shown
 from korbent.drawing.chart import Axis, across, number, ticks
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Spot, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -50,7 +52,12 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
         ),
         Text(
             (WIDE, 0),
-            f"ultimate pressure, {unit}; unfactored, {found.drainage}, combination {found.combination}",
+            say(
+                "ultimate pressure, {unit}; unfactored, {drainage}, combination {combination}",
+                unit=unit,
+                drainage=label(found.drainage),
+                combination=found.combination,
+            ),
             10,
             "soft",
             "right",
@@ -58,7 +65,7 @@ def methods_chart(found: Comparison, adopted: str, units: UnitSet, aspect: float
         ),
     )
     if strata:
-        below = f"below the line: {adopted} with the strata further down"
+        below = say("below the line: {adopted} with the strata further down", adopted=adopted)
         sketch.add(Text((WIDE, 0), below, 10, "soft", "right", dy=43))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
@@ -82,7 +89,7 @@ def _row(
         sketch.add(
             Text(
                 (0, middle),
-                f"not possible: {method.remark}" if method.layered else method.remark,
+                say("not possible: {remark}", remark=method.remark) if method.layered else method.remark,
                 10,
                 reason,
                 dx=6,

@@ -16,6 +16,7 @@ from korbent.core.model import Oedometer, Readings
 from korbent.core.units import UnitSet, show, shown_unit
 from korbent.drawing.chart import TYPE, Axis, across, number, ticks, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text
+from korbent.words import say
 
 WIDE = 10.0
 """Width of a chart in units of its own; its height follows from the page."""
@@ -77,8 +78,8 @@ def curve_chart(test: Oedometer, found: Constructions, effective: float, units: 
     across(sketch, Axis(axes.x0, axes.x1, 0.0, WIDE, stresses), 0.0, axes.high)
     up(sketch, Axis(axes.y0, axes.y1, 0.0, axes.high, voids), 0.0, WIDE)
     sketch.add(
-        Text(axes(axes.x1, axes.y0), f"effective stress, {unit}", TYPE, "soft", "right", dy=29),
-        Text(axes(axes.x0, axes.y1), "void ratio", TYPE, "soft", dy=-6),
+        Text(axes(axes.x1, axes.y0), say("effective stress, {unit}", unit=unit), TYPE, "soft", "right", dy=29),
+        Text(axes(axes.x0, axes.y1), say("void ratio"), TYPE, "soft", dy=-6),
     )
 
     def place(stress: float, void: float) -> Point:
@@ -116,7 +117,7 @@ def curve_chart(test: Oedometer, found: Constructions, effective: float, units: 
         corners = (place(*f.start), place(*f.yield_), place(*f.end))
         sketch.add(
             Line(corners, "good", 2.0),
-            Text(corners[2], "corrected", 11, "good", "right", dx=-8, dy=-2, halo=True),
+            Text(corners[2], say("corrected"), 11, "good", "right", dx=-8, dy=-2, halo=True),
         )
     points = [place(s, e) for s, e in test.points]
     sketch.add(Line(tuple(points), "ink", 1.6))
@@ -197,7 +198,7 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
     sketch.add(
         Text(
             axes(axes.x1, axes.y0),
-            f"time, min, {'root' if root else 'logarithmic'} scale",
+            say("time, min, root scale") if root else say("time, min, logarithmic scale"),
             10,
             "soft",
             "right",
@@ -205,7 +206,7 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
         ),
         Text(
             axes(axes.x0, axes.y1),
-            f"settlement of the sample, mm; step to {readings.stress:g} kPa",
+            say("settlement of the sample, mm; step to {stress:g} kPa", stress=readings.stress),
             10,
             "soft",
             dy=-6,
@@ -214,7 +215,7 @@ def time_chart(readings: Readings, rate: Rate | OedometerError, root: bool, aspe
     places = [axes(along(t), d) for t, d in points]
     sketch.add(Line(tuple(places), "ink", 1.5), *(Disc(p, 3, "paper", "ink", 1.4, fixed=True) for p in places))
     if isinstance(rate, Rate):
-        for value, label in ((rate.start, "start"), (rate.end, "end of primary")):
+        for value, label in ((rate.start, "start"), (rate.end, say("end of primary"))):
             sketch.add(
                 Line((axes(axes.x0, value), axes(axes.x1, value)), "steel_x", 1.1, dash=True),
                 Text(axes(axes.x1, value), label, 10, "steel_x", "right", dx=-4, dy=-4, halo=True),

@@ -6,11 +6,12 @@ from itertools import pairwise
 from korbent.core.ground.correlations import PSEUDO_UNITS, Derived, derived
 from korbent.core.ground.estimates import UPPER, Estimate, estimates, lines
 from korbent.core.model import Project
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
 from korbent.core.model.ground import LINES, OverLevel, Soil
 from korbent.core.units import show, shown_unit, to_shown
 from korbent.drawing.chart import Axis, across, number, ticks, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
+from korbent.words import say
 
 MARKS = ("accent", "steel_y", "steel_x", "good", "beyond")
 
@@ -29,7 +30,7 @@ def parameter_chart(
     if not found:
         text = Text(
             (0, 0),
-            "no test in this soil gives this parameter: add tests in the table below",
+            say("no test in this soil gives this parameter: add tests in the table below"),
             11,
             "soft",
             "middle",
@@ -67,14 +68,14 @@ def parameter_chart(
         sketch.add(Line(_run(shape, at, high, low), "accent", 1.6, dash=True))
     if line:
         sketch.add(Line(_run(line, at, high, low), "ink", 2.0))
-        said = f"adopted, {'in steps' if line.kind == 'stepwise' else 'linear'} over level"
+        said = say("adopted, in steps over level") if line.kind == "stepwise" else say("adopted, linear over level")
         sketch.add(Text((width / 2, low), said, 11, "ink", "middle", bold=True, dy=14, halo=True))
     elif adopted:
         sketch.add(
             Line(((at(adopted), low), (at(adopted), high)), "ink", 2.0),
             Text(
                 (at(adopted), low),
-                f"adopted {show(adopted, unit, units)} {shown_unit(unit, units)}",
+                say("adopted {adopted} {unit}", adopted=show(adopted, unit, units), unit=shown_unit(unit, units)),
                 11,
                 "ink",
                 "middle",
@@ -89,7 +90,9 @@ def parameter_chart(
             Text((0, low), f"● {source}", 10, MARKS[i % len(MARKS)], dx=-38, dy=30 + 14 * i),
         )
     if not all(d.in_range for d in found):
-        sketch.add(Text((width, low), "○ marked: does not enter means", 10, "soft", "right", dy=30 + 14 * len(sources)))
+        sketch.add(
+            Text((width, low), say("○ marked: does not enter means"), 10, "soft", "right", dy=30 + 14 * len(sources))
+        )
     sketch.add(Polygon(((0, low), (width, low), (width, high), (0, high)), None, "line"))
     return Drawing(tuple(sketch.shapes), (0, low, width, high))
 

@@ -9,7 +9,7 @@ Stroke = tuple[str, tuple[float, ...]]
 
 
 PERIODS = {
-    "made ground": (26, 13),
+    "made_ground": (26, 13),
     "topsoil": (14, 9),
     "clay": (24, 9),
     "silt": (24, 8),
@@ -25,7 +25,7 @@ PERIODS = {
 def strokes(pattern: str, width: int, height: int) -> tuple[Stroke, ...]:
     """The strokes of a pattern over an area of ``width`` by ``height`` px; always the same ones."""
     draw = {
-        "made ground": _crosses,
+        "made_ground": _crosses,
         "topsoil": _ticks,
         "clay": _dashes,
         "silt": _dash_dots,
@@ -51,7 +51,7 @@ def _grid(
 
 
 def _crosses(width: int, height: int, random: Random) -> Iterator[Stroke]:
-    for x, y in _grid(width, height, *PERIODS["made ground"], random, 0.3):
+    for x, y in _grid(width, height, *PERIODS["made_ground"], random, 0.3):
         yield "line", (x - 2.5, y - 2.5, x + 2.5, y + 2.5)
         yield "line", (x - 2.5, y + 2.5, x + 2.5, y - 2.5)
 

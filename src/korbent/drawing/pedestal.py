@@ -6,6 +6,7 @@ from korbent.core.concrete.pedestal import Line as Interaction
 from korbent.core.units import Showing, shown_unit, to_shown
 from korbent.drawing.chart import across, axis, up
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -14,7 +15,7 @@ def pedestal_drawing(found: Interaction | None, units: Showing, aspect: float) -
     """Moment to the right, axial force upwards; the curve goes through the direction of the moment that governs."""
     if found is None:
         return Drawing(
-            (Text((0, 0), "no pedestal, or nothing to check it by", 12, "soft", "middle"),),
+            (Text((0, 0), say("no pedestal, or nothing to check it by"), 12, "soft", "middle"),),
             (-1.0, -1.0, 1.0, 1.0),
         )
     high = WIDE / max(aspect, 0.5)
@@ -39,6 +40,11 @@ def pedestal_drawing(found: Interaction | None, units: Showing, aspect: float) -
     for m, n in zip(found.acting_M, found.acting_N):
         at = place(float(to_shown(float(m), "kNm", units)), float(to_shown(float(n), "kN", units)))
         sketch.add(Disc((min(at[0], WIDE), at[1]), 3.4, "ink", "paper", 1.0, fixed=True))
-    text = f"moment, {knm}, through {found.direction:.0f}° from x · up: axial force, {kn} · a dot for each situation"
+    text = say(
+        "moment, {knm}, through {direction:.0f}° from x · up: axial force, {kn} · a dot for each situation",
+        knm=knm,
+        direction=found.direction,
+        kn=kn,
+    )
     sketch.add(Text((WIDE, 0), text, 10, "soft", "right", dy=29))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

@@ -20,6 +20,7 @@ from korbent.drawing.primitives import (
     Text,
     spots_around,
 )
+from korbent.words import say
 
 
 def turned(points: list[Point], degrees: float, about: Point) -> tuple[Point, ...]:
@@ -91,7 +92,7 @@ def _beside_mark(x: float, y: float, away: float = 8) -> tuple[Spot, ...]:
 KINDS = {
     "boundary": ("ink", 1.8, False),
     "obstacle": ("beyond", 1.4, False),
-    "existing foundation": ("concrete_line", 1.4, False),
+    "existing_foundation": ("concrete_line", 1.4, False),
     "underlay": ("faint", 1.0, False),
 }
 
@@ -115,7 +116,7 @@ def plan_drawing(
     """
     sketch = Sketch()
     if not project.actions.load_points:
-        text = "No column yet. Add one in Actions with its loads; then add a pad in the table below."
+        text = say("No column yet. Add one in Actions with its loads; then add a pad in the table below.")
         return Drawing((Text((0, 0), text, 12, "soft", "middle"),), (-1.0, -1.0, 1.0, 1.0))
     points = {p.name: p for p in project.actions.load_points}
     sketch.layer = "site"
@@ -266,8 +267,8 @@ def _site(sketch: Sketch, project: Project) -> None:
             sketch.add(Line((a, b), "faint", 1.0, dash=True))
     for outline in project.site:
         stroke, width, dash = KINDS[outline.kind]
-        if outline.kind in ("obstacle", "existing foundation") and outline.closed:
-            fill = "concrete" if outline.kind == "existing foundation" else None
+        if outline.kind in ("obstacle", "existing_foundation") and outline.closed:
+            fill = "concrete" if outline.kind == "existing_foundation" else None
             sketch.add(Polygon(outline.points, fill, stroke, width, hatch=outline.kind == "obstacle", opacity=0.6))
         else:
             ring = (*outline.points, outline.points[0]) if outline.closed else outline.points
@@ -392,7 +393,9 @@ def _conflicts(sketch: Sketch, project: Project, points: dict[str, LoadPoint]) -
     for found in conflicts(project):
         a, b = where[found.first], where[found.second]
         at = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-        short = {"overlap": "overlap", "gap": f"gap {found.gap:.2f} m", "step": "step"}[found.kind]
+        short = {"overlap": say("overlap"), "gap": say("gap {gap:.2f} m", gap=found.gap), "step": say("step")}[
+            found.kind
+        ]
         sketch.add(
             Line((a, b), "beyond", 1.4, dash=True),
             Text(at, short, 10, "beyond", "middle", bold=True, halo=True),
@@ -404,7 +407,7 @@ def _shade(project: Project, results: Results, pad: Pad, by: str) -> tuple[str, 
     if by == "type":
         kinds = sorted({p.type or p.name for p in project.pads})
         at = kinds.index(pad.type or pad.name)
-        return f"ratio:{0.95 * at / max(len(kinds) - 1, 1)}", pad.type or "no type"
+        return f"ratio:{0.95 * at / max(len(kinds) - 1, 1)}", pad.type or say("no type")
 
     def value(p: Pad) -> float:
         if by == "level":
@@ -472,4 +475,4 @@ def _scale_bar(sketch: Sketch, project: Project, open_ones: bool) -> None:
         Text((x0 + length, at), f"{shown:.3g} {name}", 10, "soft", dx=5, dy=4),
     )
     if open_ones:
-        sketch.add(Text((x0 + length, at), "ring: not designed yet", 10, "soft", dx=70, dy=4))
+        sketch.add(Text((x0 + length, at), say("ring: not designed yet"), 10, "soft", dx=70, dy=4))

@@ -12,6 +12,7 @@ from korbent.core.units import length_text, show, shown_unit, to_shown
 from korbent.drawing.plan import edge_of, rim, turned
 from korbent.drawing.primitives import Anchor, Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
 from korbent.drawing.words import lengths_words
+from korbent.words import say
 
 BANDS = 10
 
@@ -129,8 +130,8 @@ def _places(pad: Pad, state: BaseState) -> tuple[Point, ...]:
 def _measure(project: Project, state: BaseState | None) -> str:
     """The unit of the numbers, and how much of the base is in contact."""
     if state is None:
-        return "no combination"
-    share = f"in contact {100 * state.share:.0f} %" if state.stable else "unstable"
+        return say("no combination")
+    share = say("in contact {share:.0f} %", share=100 * state.share) if state.stable else "unstable"
     return f"{shown_unit('kPa', project.showing)} · {share}"
 
 
@@ -174,7 +175,7 @@ def _neutral_line(sketch: Sketch, corners: tuple[Point, ...], state: BaseState) 
             *(Line(part, "beyond", 1.6, dash=True) for part in zip(ends[::2], ends[1::2])),
             Text(
                 ((ends[0][0] + ends[1][0]) / 2, (ends[0][1] + ends[1][1]) / 2),
-                "contact ends",
+                say("contact ends"),
                 10,
                 "beyond",
                 "middle",

@@ -17,6 +17,7 @@ from korbent.core.explain.raft_line import RaftLine
 from korbent.core.explain.raft_punching import Punched, punched
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Bars, Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import Showing, length_text, show, show_length, show_ratio, shown_unit, to_shown
 from korbent.core.working import Array
@@ -32,6 +33,7 @@ from korbent.drawing.primitives import (
     Text,
     rectangle,
 )
+from korbent.words import english, say
 
 BANDS = 8
 
@@ -122,7 +124,7 @@ def _plate_parts(sketch: Sketch, pad: Pad, lit_ribs: bool) -> None:
             Polygon(rectangle(hole.x_from, hole.y_from, hole.x_to, hole.y_to), "paper", "concrete_line", 1.4),
             Text(
                 ((hole.x_from + hole.x_to) / 2, (hole.y_from + hole.y_to) / 2),
-                "open",
+                say("open"),
                 10,
                 "soft",
                 "middle",
@@ -197,8 +199,8 @@ def _all_words(project: Project, pad: Pad, field: Field | str) -> list[str]:
     if isinstance(field, Field) and (short := lacking_words(field, pad, project.units == "us", units)):
         words.insert(2, short)
     if (stiff := stiffness_of(project, pad)) is not None:
-        values = ", ".join(f"λL along {axis} {stiff.along(axis):.2f}" for axis in "xy")
-        words += [values, f"{stiff.word(max(stiff.x, stiff.y))} (Hetenyi 1946)"]
+        values = ", ".join(say("λL along {axis} {along:.2f}", axis=axis, along=stiff.along(axis)) for axis in "xy")
+        words += [values, say("{word} (Hetenyi 1946)", word=stiff.word(max(stiff.x, stiff.y)))]
     return words
 
 
@@ -239,7 +241,7 @@ def _ways(sketch: Sketch, field: Field, corner: Point, size: float) -> None:
     a, b = ((x - half, y), (x + half, y)) if axis == "x" else ((x, y - half), (x, y + half))
     for ends in ((a, b), (b, a)):
         sketch.add(Line(ends, colour, 2.0, arrow=True))
-    sketch.add(Text((x - 1.3 * half, y), f"bars along {axis}", 10, colour, "right", dy=4))
+    sketch.add(Text((x - 1.3 * half, y), say("bars along {axis}", axis=axis), 10, colour, "right", dy=4))
 
 
 def _words(field: Field, units: Showing) -> tuple[str, ...]:
@@ -248,8 +250,13 @@ def _words(field: Field, units: Showing) -> tuple[str, ...]:
     low, high = (_shown(float(v), field.unit, units) for v in (known.min(), known.max()))
     return (
         f"{field.what} · {field.situation}",
-        f"from {low} to {high} {_unit(field.unit, units)}",
-        f"{field.unknowns} unknowns, moments to about {100 * field.error:.1f} %, out of balance {field.residual:.0e}",
+        say("from {low} to {high} {unit}", low=low, high=high, unit=_unit(field.unit, units)),
+        say(
+            "{unknowns} unknowns, moments to about {error:.1f} %, out of balance {residual:.0e}",
+            unknowns=field.unknowns,
+            error=100 * field.error,
+            residual=field.residual,
+        ),
     )
 
 
@@ -328,7 +335,7 @@ def _columns(sketch: Sketch, project: Project, pad: Pad, result: PadResult) -> N
     first = project.load_point(pad.load_point)
     punching = [c for c in result.checks if c.check.id == "punching"]
     said = punching[0].message if punching and punching[0].ratio is not None else ""
-    worst = said.removeprefix("thickening below ").split(" ")[0]
+    worst = english(said).removeprefix("thickening below ").split(" ")[0]
     for name in pad.carries:
         point = project.load_point(name)
         x, y = (pad.offset_x, pad.offset_y) if name == pad.load_point else local_place(pad, first, point)
@@ -345,7 +352,7 @@ def _columns(sketch: Sketch, project: Project, pad: Pad, result: PadResult) -> N
         tone = "ink"
         if name == worst and punching[0].ratio is not None:
             text, tone = (
-                f"{name} punching {show_ratio(punching[0].ratio)}",
+                say("{name} punching {ratio}", name=name, ratio=show_ratio(punching[0].ratio)),
                 "beyond" if punching[0].ratio > 1 else "ink",
             )
         if pad.carries and (name == worst or len(pad.carries) <= 30):
@@ -403,8 +410,13 @@ def lacking_words(field: Field, pad: Pad, us: bool, units: Showing) -> str:
     diameter = basic.diameter if basic is not None and basic.diameter > 0 else BESIDE
     step = INCH / 2 if us else 0.005
     spacing = step * math.floor(1e6 * math.pi * diameter**2 / 4 / lacks / step + 1e-9)
-    more = bar_words(Bars(diameter=diameter, spacing=spacing), us) if spacing > diameter else "more than one layer"
-    return f"short by {_shown(lacks, 'mm²/m', units)} {_unit('mm²/m', units)} at most: {more} beside what there is"
+    more = bar_words(Bars(diameter=diameter, spacing=spacing), us) if spacing > diameter else say("more than one layer")
+    return say(
+        "short by {shown} {unit} at most: {more} beside what there is",
+        shown=_shown(lacks, "mm²/m", units),
+        unit=_unit("mm²/m", units),
+        more=more,
+    )
 
 
 BESIDE = 0.016
@@ -447,7 +459,7 @@ def _line(sketch: Sketch, line: tuple[Point, Point, float], units: Showing) -> N
         Line(((ax, ay), (bx, by)), "accent", 2.0, key="transect"),
         Text(
             max(high, key=lambda p: p[1] if upright else p[0]),
-            f"band {length_text(band, units, False)}",
+            say("band {length}", length=length_text(band, units, False)),
             9.5,
             "accent",
             "left" if upright else "right",
@@ -465,32 +477,32 @@ Part = tuple[str, str, tuple[tuple[Array, str, bool], ...], bool]
 def _of_steel(found: Transect) -> tuple[Part, ...]:
     own = f"steel_{found.axis}"
     return (
-        ("moment", "kNm/m", ((found.most, "accent", False), (found.least, "beyond", False)), True),
+        (say("moment"), "kNm/m", ((found.most, "accent", False), (found.least, "beyond", False)), True),
         (
-            f"bottom {found.axis}",
+            say("bottom {axis}", axis=found.axis),
             "mm²/m",
             ((found.bottom, own, False), (found.bottom_has, "ink", True)),
             False,
         ),
-        (f"top {found.axis}", "mm²/m", ((found.top, own, False), (found.top_has, "ink", True)), False),
+        (say("top {axis}", axis=found.axis), "mm²/m", ((found.top, own, False), (found.top_has, "ink", True)), False),
     )
 
 
 def _of_ground(found: Transect) -> tuple[Part, ...]:
     return (
         (
-            "settlement, lasting",
+            say("settlement, lasting"),
             "mm",
             ((found.settled_most, "accent", False), (found.settled_least, "soft", False)),
             True,
         ),
         (
-            "pressure",
+            say("pressure"),
             "kPa",
             ((found.pressure_most, "accent", False), (found.pressure_least, "soft", False)),
             True,
         ),
-        ("shear", "kN/m", ((found.shear_most, "accent", False), (found.shear_least, "beyond", False)), False),
+        (say("shear"), "kN/m", ((found.shear_most, "accent", False), (found.shear_least, "beyond", False)), False),
     )
 
 
@@ -502,13 +514,13 @@ def _of_line(found: RaftLine, of_ground: bool) -> tuple[Part, ...]:
 
     if of_ground:
         return (
-            ("settlement, lasting", "mm", two(found.settled, "soft"), True),
-            ("pressure", "kPa", two(found.pressure, "soft"), True),
-            ("shear", "kN/m", two(found.shear, "beyond"), False),
+            (say("settlement, lasting"), "mm", two(found.settled, "soft"), True),
+            (say("pressure"), "kPa", two(found.pressure, "soft"), True),
+            (say("shear"), "kN/m", two(found.shear, "beyond"), False),
         )
     steel = tuple(
         (
-            f"{face} steel, x and y",
+            say("{face} steel, x and y", face=label(face)),
             "mm²/m",
             tuple(
                 (v[f"{face}_{axis}"], f"steel_{axis}", there)
@@ -520,7 +532,7 @@ def _of_line(found: RaftLine, of_ground: bool) -> tuple[Part, ...]:
         for face in ("bottom", "top")
     )
     return (
-        ("moment along the line", "kNm/m", two(found.moment, "beyond"), True),
+        (say("moment along the line"), "kNm/m", two(found.moment, "beyond"), True),
         ("twist", "kNm/m", two(found.twist, "beyond"), True),
         *steel,
     )
@@ -569,7 +581,7 @@ def transect_drawing(
                 v = float(values_of[at])
                 x = along(float(found.places[at]))
                 anchor: Anchor = "left" if x < 0.15 * WIDE else "right" if x > 0.85 * WIDE else "middle"
-                text = ("has " if is_there else "") + _shown(v, unit, units)
+                text = say("has {steel}", steel=_shown(v, unit, units)) if is_there else _shown(v, unit, units)
                 sketch.add(
                     Text(
                         (x if not is_there else WIDE, zero + down * scale * v),
@@ -588,7 +600,7 @@ def transect_drawing(
         Text((WIDE, 0.0), f"{show_length(last, units)} {unit}", 10, "soft", "right", dy=14),
         Text(
             (WIDE / 2, 0.0),
-            f"mean over {length_text(found.band, units)}, all situations",
+            say("mean over {length}, all situations", length=length_text(found.band, units)),
             10,
             "soft",
             "middle",

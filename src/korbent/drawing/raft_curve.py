@@ -7,6 +7,7 @@ from korbent.core.units import Showing, show, shown_unit, to_shown
 from korbent.drawing.chart import across, axis, up
 from korbent.drawing.primitives import Drawing, Line, Sketch, Text
 from korbent.drawing.settlement import said
+from korbent.words import english, say
 
 WIDE = 10.0
 LINES = {"middle": ("ink", False), "edge": ("accent", False), "corner": ("steel_y", True)}
@@ -42,7 +43,7 @@ def raft_curve_drawing(found: RaftCurve | str, units: Showing, aspect: float, st
     whole = int(np.abs(found.shares - 1).argmin())
     ends = []
     for (name, *_), values in zip([p for p, on in zip(found.places, solid) if on], settled[solid]):
-        colour, dash = LINES[name.split()[0]]
+        colour, dash = LINES[english(name).split()[0]]
         sketch.add(Line(tuple((x(float(a)), y(mm * float(s))) for a, s in zip(load, values)), colour, 1.6, dash=dash))
         ends.append((y(mm * float(values[-1])), name, colour, float(values[whole])))
     ends.sort()
@@ -52,8 +53,8 @@ def raft_curve_drawing(found: RaftCurve | str, units: Showing, aspect: float, st
             Text((x.end + 0.02 * WIDE, at), f"{name}  {show(value, 'mm', units)}", 10, colour, dx=4, dy=4),
         )
     sketch.add(
-        Text((0.0, high), f"settlement, {shown_unit('mm', units)}", 11, "ink", bold=True, dy=-8),
-        Text((x.end, 0.0), f"load, {shown_unit('kN', units)}", 10, "soft", "right", dy=28),
+        Text((0.0, high), say("settlement, {unit}", unit=shown_unit("mm", units)), 11, "ink", bold=True, dy=-8),
+        Text((x.end, 0.0), say("load, {unit}", unit=shown_unit("kN", units)), 10, "soft", "right", dy=28),
     )
     at, share = (
         x(float(load[whole])),
@@ -61,8 +62,17 @@ def raft_curve_drawing(found: RaftCurve | str, units: Showing, aspect: float, st
     )
     sketch.add(
         Line(((at, 0.0), (at, high)), "ink", 1.0, dash=True),
-        Text((at, 0.0), f"combination {found.situation}{share}", 10, "ink", "right", dx=-5, dy=-22, halo=True),
-        Text((at, 0.0), "with the values beside", 10, "soft", "right", dx=-5, dy=-8, halo=True),
+        Text(
+            (at, 0.0),
+            say("combination {situation}{share}", situation=found.situation, share=share),
+            10,
+            "ink",
+            "right",
+            dx=-5,
+            dy=-22,
+            halo=True,
+        ),
+        Text((at, 0.0), say("with the values beside"), 10, "soft", "right", dx=-5, dy=-8, halo=True),
     )
     for k, words in enumerate(found.ended.split(": ")):
         sketch.add(Text((0.0, 0.0), words, 10, "beyond", dy=42 + 13 * k))

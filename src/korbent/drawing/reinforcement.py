@@ -26,6 +26,7 @@ from korbent.core.geometry import (
     table,
 )
 from korbent.core.model import Bars, Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.model.reinforcement import Dowels
 from korbent.core.units import Showing, length_text, show, shown_unit
 from korbent.core.working import Array
@@ -43,6 +44,7 @@ from korbent.drawing.primitives import (
     rectangle,
 )
 from korbent.drawing.words import lengths_words
+from korbent.words import english, say
 
 BESIDE = 0.42
 """Room for the steel beside the base, over its greater size."""
@@ -125,7 +127,7 @@ def from_above(
     if not named:
         pass  # they stand in the text beside the drawing
     elif settings.base_concrete == "plain":
-        sketch.add(Text((-B / 2, L / 2), "plain concrete", 11, "soft", dy=-5))
+        sketch.add(Text((-B / 2, L / 2), say("plain concrete"), 11, "soft", dy=-5))
     else:
         sketch.add(
             Text(
@@ -150,7 +152,7 @@ def from_above(
 def _named(pad: Pad, face: str, axis: str, units: Showing, across: float, cover: float) -> str:
     bars = pad.reinforcement.bars(f"{face}_{axis}")
     if bars is None:
-        return f"{axis}: no {face} bars"
+        return say("{axis}: no {face} bars", axis=axis, face=label(face))
     count = "" if bars.fabric or bars.number else f"{len(positions(across, cover, bars))} "
     return f"{axis}: {count}{words(bars, units.system == 'us')}"
 
@@ -221,7 +223,7 @@ def _columns(
     ox, oy = pad.offset_x, pad.offset_y
     further = {name: _of_column(project, pad, g, name) for name in pad.further}
     # with several columns the message of the check begins with the one that governs
-    named = result.check("punching").message.partition(" ")[0]
+    named = english(result.check("punching").message).partition(" ")[0]
     governing = further.get(named, g)
     if "+" in named and set(named.split("+")) <= set(pad.carries):
         governing = _of_group(g, [{pad.load_point: g, **further}[name] for name in named.split("+")])
@@ -248,7 +250,7 @@ def _columns(
     tone = "accent" if highlight == "dowels" else "ink"
     for name, own in {pad.load_point: g, **further}.items():
         dowels = dowels_of(pad, name)
-        if dowels and (pad.pedestal_under(name) or project.load_point(name).kind != "steel column"):
+        if dowels and (pad.pedestal_under(name) or project.load_point(name).kind != "steel_column"):
             inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
             x0, y0 = float(own.offset_x[0, 0]), float(own.offset_y[0, 0])
             for x, y in _dowel_places(own, dowels, inset):
@@ -330,7 +332,7 @@ def _perimeter(sketch: Sketch, pad: Pad, g: PadGeometry, result: PadResult, d: f
     for opening in pad.openings:
         _tangents(sketch, opening.x, opening.y, opening.diameter, (ox, oy))
     top, right = max(p[1] for p in points), max(p[0] for p in points)
-    text = f"punching at {share:.2f} d"
+    text = say("punching at {share:.2f} d", share=share)
     if top < 0.9 * pad.length / 2:
         sketch.add(Text((ox, top), text, 11, colour, "middle", bold=True, dy=-4, halo=True))
     else:  # no room above it
@@ -420,17 +422,17 @@ def _demand(
     apart = face == "bottom" and not 0.6 < found.least / found.provided < 1.5 and found.least > 0.3 * found.provided
     if axis == "x":
         sketch.add(
-            Text(place(last, 0.0), f"{face} x, {unit}", 10, "steel_x", dy=-31),
-            Text(place(last, 0.0), f"asks {needs}", 10, tone, dy=-18, bold=short),
-            Text(place(last, found.provided), f"has {has}", 10, "ink", "middle", dy=-5),
-            *([Text(place(last, found.least), "least", 9.5, "soft", "middle", dy=-5)] if apart else []),
+            Text(place(last, 0.0), f"{label(f'{face}_x')}, {unit}", 10, "steel_x", dy=-31),
+            Text(place(last, 0.0), say("asks {needs}", needs=needs), 10, tone, dy=-18, bold=short),
+            Text(place(last, found.provided), say("has {has}", has=has), 10, "ink", "middle", dy=-5),
+            *([Text(place(last, found.least), say("least"), 9.5, "soft", "middle", dy=-5)] if apart else []),
         )
     else:
         sketch.add(
-            Text(place(last, found.provided), f"has {has}", 10, "ink", dx=5, dy=4),
-            Text(place(last, 0.0), f"{face} y, {unit}", 10, "steel_y", dx=5, dy=4),
-            Text(place(last, 0.0), f"asks {needs}", 10, tone, dx=5, dy=18, bold=short),
-            *([Text(place(last, found.least), "least", 9.5, "soft", dx=5, dy=4)] if apart else []),
+            Text(place(last, found.provided), say("has {has}", has=has), 10, "ink", dx=5, dy=4),
+            Text(place(last, 0.0), f"{label(f'{face}_y')}, {unit}", 10, "steel_y", dx=5, dy=4),
+            Text(place(last, 0.0), say("asks {needs}", needs=needs), 10, tone, dx=5, dy=18, bold=short),
+            *([Text(place(last, found.least), say("least"), 9.5, "soft", dx=5, dy=4)] if apart else []),
         )
 
 
@@ -446,7 +448,7 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
         y -= 1.3
         sketch.add(Text((0.0, y + 0.36), check.check.title, 12, "ink", dy=0))
         if check.demand is None or check.capacity is None:
-            sketch.add(Text((0.0, y), check.message or check.state.value, 11, "soft", dy=2))
+            sketch.add(Text((0.0, y), check.message or check.state.word, 11, "soft", dy=2))
             continue
         need, have = 4.0 * check.demand / greatest, 4.0 * check.capacity / greatest
         beyond = (check.ratio or 0) > 1
@@ -457,8 +459,11 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
                 rectangle(0, y - 0.04, max(need, 0.01), y + 0.12), f"ratio:{check.ratio}", None, hatch=beyond, key=key
             )
         )
-        text = (
-            f"{show(check.demand, 'mm²/m', project.showing)} of {show(check.capacity, 'mm²/m', project.showing)} {unit}"
+        text = say(
+            "{demand} of {capacity} {unit}",
+            demand=show(check.demand, "mm²/m", project.showing),
+            capacity=show(check.capacity, "mm²/m", project.showing),
+            unit=unit,
         )
         sketch.add(Text((4.1, y), text, 12, "beyond" if beyond else "ink", dy=3))
         axis = check.check.id[-1]
@@ -466,6 +471,6 @@ def steel_demand(project: Project, result: PadResult) -> Drawing:
         if check.check.id.startswith("bottom") and least.demand is not None:
             at = 4.0 * least.demand / greatest
             sketch.add(Line(((at, y - 0.2), (at, y + 0.28)), "soft", 1.2, dash=True))
-            text = f"least {show(least.demand, 'mm²/m', project.showing)}"
+            text = say("least {demand}", demand=show(least.demand, "mm²/m", project.showing))
             sketch.add(Text((at, y - 0.2), text, 10, "soft", "middle", dy=10))
     return Drawing(tuple(sketch.shapes), (0.0, y - 0.4, 5.9, -0.6))

@@ -6,6 +6,7 @@ from korbent.core.explain.state import BaseState, Standing
 from korbent.core.model import Pad, Project
 from korbent.core.units import show, show_length, shown_unit
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 
 def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Drawing:
@@ -33,7 +34,7 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
                 "concrete_line",
                 1.4,
             ),
-            Text((middle, pad.underside), f"along {axis}", 11, "soft", "middle", dy=34),
+            Text((middle, pad.underside), say("along {axis}", axis=axis), 11, "soft", "middle", dy=34),
         )
         # those behind each other stand at one place
         places: dict[float, list[Standing]] = {}
@@ -87,7 +88,14 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
                 Disc(foot, 3.5, "beyond", None, fixed=True),
                 Text(
                     foot,
-                    f"N {show(state.N, 'kN', units)} {force} at e_{axis} {show_length(e, units)} {length}",
+                    say(
+                        "N {N} {force} at e_{axis} {show_length} {length}",
+                        N=show(state.N, "kN", units),
+                        force=force,
+                        axis=axis,
+                        show_length=show_length(e, units),
+                        length=length,
+                    ),
                     11,
                     "beyond",
                     "middle",
@@ -100,7 +108,7 @@ def resultant_drawing(project: Project, pad: Pad, state: BaseState | None) -> Dr
             sketch.add(
                 Text(
                     (middle, pad.underside),
-                    "resultant outside the base",
+                    say("resultant outside the base"),
                     11,
                     "beyond",
                     "middle",

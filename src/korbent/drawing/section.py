@@ -9,11 +9,13 @@ from korbent.core.geometry import local_place
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import DRY, Profile, strata_of
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.units import Showing, length_text, show, shown_unit
 from korbent.drawing.ground_field import lines_of_equal
 from korbent.drawing.mechanism import draw_mechanism
 from korbent.drawing.primitives import Anchor, Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.yielding import Below, within
+from korbent.words import say
 
 PRESSURE_HEIGHT = 0.45
 """Height at which the greater edge pressure is drawn, as a share of the width of the base."""
@@ -52,7 +54,7 @@ def section_drawing(
     else:
         sketch.add(
             Polygon(rectangle(-reach, low, reach, finished), "fill"),
-            Text((0, low), "no borehole yet: the ground is not known", 11, "soft", "middle", dy=-10),
+            Text((0, low), say("no borehole yet: the ground is not known"), 11, "soft", "middle", dy=-10),
         )
     sketch.layer = "fill"
     _pit(sketch, pad, finished)
@@ -98,7 +100,7 @@ def _below(sketch: Sketch, below: Below, level: float, low: float, reach: float,
             Line(((x0, level + y0), end), "ink", 2.0, dash=True),
             Text(
                 ((x0 + end[0]) / 2, (level + y0 + end[1]) / 2),
-                f"ground falls away by {angle:.0f}°",
+                say("ground falls away by {angle:.0f}°", angle=angle),
                 11,
                 "ink",
                 "middle",
@@ -139,7 +141,7 @@ def _strata(sketch: Sketch, project: Project, profile: Profile, reach: float, lo
     if formation is not None and formation > low:
         sketch.add(
             Line(((-reach, formation), (-reach * 0.62, formation)), "soft", 1.0, dash=True),
-            Text((-reach, formation), "excavated", 10, "soft", dx=6, dy=-3, halo=True),
+            Text((-reach, formation), say("excavated"), 10, "soft", dx=6, dy=-3, halo=True),
         )
 
 
@@ -217,7 +219,7 @@ def _base(sketch: Sketch, project: Project, pad: Pad, half: float, finished: flo
             size=11,
         ),
         Polygon(((half + 0.05, where), (half + 0.2, where + 0.06), (half + 0.2, where - 0.06)), "accent"),
-        Text((half + 0.2, where), f"{held} held", 10, "accent", dx=4, dy=4, halo=True),
+        Text((half + 0.2, where), say("{held} held", held=label(held)), 10, "accent", dx=4, dy=4, halo=True),
     )
 
 
@@ -230,7 +232,7 @@ def _water(sketch: Sketch, project: Project, state: BaseState, reach: float, low
         Polygon(((x - 0.09, state.water + 0.16), (x + 0.09, state.water + 0.16), (x, state.water)), "water"),
         Text(
             (x, state.water),
-            f"{state.combination.water} water {_level(state.water, project)}",
+            say("{water} water {level}", water=label(state.combination.water), level=_level(state.water, project)),
             11,
             "water",
             dx=10,
@@ -251,7 +253,7 @@ def _pressure(sketch: Sketch, project: Project, pad: Pad, state: BaseState, lit:
         sketch.add(
             Text(
                 (0, pad.underside),
-                "unstable: the resultant lies outside the base",
+                say("unstable: the resultant lies outside the base"),
                 12,
                 "beyond",
                 "middle",
@@ -346,7 +348,7 @@ def _levels(
         Line(((-reach, finished), (reach, finished)), "ink", 1.6),
         Text(
             (reach, finished),
-            f"finished ground {_level(finished, project)}",
+            say("finished ground {level}", level=_level(finished, project)),
             11,
             "ink",
             "right",

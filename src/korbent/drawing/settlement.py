@@ -13,6 +13,7 @@ from korbent.core.units import show, show_length, shown_unit, to_shown
 from korbent.drawing.chart import TYPE, Axis, across, axis, ticks, top_axis, up
 from korbent.drawing.plan import outline
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
 NOTHING = Drawing((), (-1.0, -1.0, 1.0, 1.0))
@@ -27,12 +28,12 @@ def said(text: str) -> Drawing:
 def day_words(day: float) -> str:
     """A time span in the unit that suits it."""
     if not math.isfinite(day):
-        return "never"
+        return say("never")
     if day < 60:
         return f"{day:.0f} d"
     if day < 2 * YEAR:
-        return f"{day / 30.44:.1f} months" if day < YEAR else f"{day / YEAR:.1f} years"
-    return f"{day / YEAR:.3g} years"
+        return say("{day:.1f} months", day=day / 30.44) if day < YEAR else say("{day:.1f} years", day=day / YEAR)
+    return say("{day:.3g} years", day=day / YEAR)
 
 
 def depth_columns(project: Project, found: PadHistory, day: float, aspect: float) -> Drawing:
@@ -84,7 +85,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     now = found.before + added - excess
     end = found.before + found.added[-1]
     most = float(to_shown(float(np.nanmax(np.concatenate([now[seen], end[seen], found.before[seen]]))), "kPa", units))
-    at = top_axis(sketch, 1.95, 4.55, high, 0.0, 0.0, 1.05 * most, f"Effective stress, {kpa}")
+    at = top_axis(sketch, 1.95, 4.55, high, 0.0, 0.0, 1.05 * most, say("Effective stress, {kpa}", kpa=kpa))
 
     def curve(
         values: np.ndarray,
@@ -112,7 +113,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     strain = 100 * _between(found.strain, found.times, day)
     widest = max(float(np.abs(100 * found.strain[-1][seen]).max(initial=0.0)), 1e-3)
     least = 1.1 * min(float(100 * found.strain[-1][seen].min(initial=0.0)), float(strain[seen].min(initial=0.0)), 0.0)
-    at = top_axis(sketch, 4.95, 6.45, high, 0.0, least, 1.1 * widest, "Strain, %")
+    at = top_axis(sketch, 4.95, 6.45, high, 0.0, least, 1.1 * widest, say("Strain, %"))
     points = [(at(0.0), y(float(middle[seen][0])))]
     points += [(at(float(v)), y(float(z))) for v, z in zip(strain[seen], middle[seen])]
     points.append((at(0.0), y(float(middle[seen][-1]))))
@@ -120,7 +121,7 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     shares = _between(found.by_stratum, found.times, day)
     biggest = float(to_shown(1000 * max(float(found.by_stratum.max(initial=0.0)), 1e-6), "mm", units))
     lowest = float(to_shown(1000 * min(float(found.by_stratum.min(initial=0.0)), 0.0), "mm", units))
-    at = top_axis(sketch, 6.8, 8.1, high, 0.0, 1.35 * lowest, 1.35 * biggest, f"Compression, {mm}")
+    at = top_axis(sketch, 6.8, 8.1, high, 0.0, 1.35 * lowest, 1.35 * biggest, say("Compression, {mm}", mm=mm))
     for k, top, bottom in bounds:
         if top <= low:
             continue
@@ -142,13 +143,13 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
             )
         )
     _pressures(sketch, found, day, seen, middle, high, y, project)
-    total = f"total {show(1000 * found.at(day), 'mm', units)} {mm}"
+    total = say("total {settlement} {mm}", settlement=show(1000 * found.at(day), "mm", units), mm=mm)
     if abs(found.below) > 5e-5:
-        total += f" · deeper {show(1000 * found.below, 'mm', units)}"
+        total += say(" · deeper {below}", below=show(1000 * found.below, "mm", units))
     sketch.add(
-        Text((1.95, 0), "in place", 10, "ink", dy=15),
-        Text((1.95, 0), "now", 10, "accent", dx=52, dy=15, bold=True),
-        Text((1.95, 0), "in the end · σ′p dashed", 10, "soft", dx=80, dy=15),
+        Text((1.95, 0), say("in place"), 10, "ink", dy=15),
+        Text((1.95, 0), say("now"), 10, "accent", dx=52, dy=15, bold=True),
+        Text((1.95, 0), say("in the end · σ′p dashed"), 10, "soft", dx=80, dy=15),
         Text((6.4, 0), total, 10, "ink", bold=True, dy=15),
     )
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
@@ -189,9 +190,11 @@ def _pressures(
     wet = found.excess[:, seen]
     most = float(to_shown(max(float(np.abs(wet).max(initial=0.0)), 1.0), "kPa", units))
     least = float(to_shown(min(float(wet.min(initial=0.0)), 0.0), "kPa", units))
-    at = top_axis(sketch, 8.5, WIDE, high, 0.0, least, 1.1 * most, f"Excess u, {shown_unit('kPa', units)}")
+    at = top_axis(
+        sketch, 8.5, WIDE, high, 0.0, least, 1.1 * most, say("Excess u, {unit}", unit=shown_unit("kPa", units))
+    )
     if not found.consolidating.any():
-        sketch.add(Text((9.25, high / 2), "all strata drain", 10, "soft", "middle", halo=True))
+        sketch.add(Text((9.25, high / 2), say("all strata drain"), 10, "soft", "middle", halo=True))
         return
     level = y  # the place of a level on the page
 
@@ -270,7 +273,7 @@ def time_chart(
     moment as a line to drag; dashed the primary part, with the end of primary."""
     own = found.pad(selected) if own is None else own
     if own is None:
-        return said("not computed yet")
+        return said(say("not computed yet"))
     if own.why:
         return said(own.why)
     high = WIDE / max(aspect, 0.5)
@@ -325,7 +328,7 @@ def time_chart(
         line = place(float(to_shown(limit, "mm", units)))
         sketch.add(
             Line(((0, line), (WIDE, line)), "beyond", 1.4, dash=True),
-            Text((0, line), f"limit {show(limit, 'mm', units)}", 10, "beyond", dx=5, dy=-4, halo=True),
+            Text((0, line), say("limit {limit}", limit=show(limit, "mm", units)), 10, "beyond", dx=5, dy=-4, halo=True),
         )
 
     def curve(h: PadHistory, tone: str, width: float, dash: bool = False) -> None:
@@ -338,7 +341,7 @@ def time_chart(
         sketch.add(Text((WIDE, y(float(other.total[-1]))), other.name, 10, "soft", dx=5, dy=3))
     if compared is not None and not compared.why:
         curve(compared, "ink", 1.4, True)
-        sketch.add(Text((WIDE, y(float(compared.total[-1]))), "no drains", 10, "ink", dx=5, dy=-8))
+        sketch.add(Text((WIDE, y(float(compared.total[-1]))), say("no drains"), 10, "ink", dx=5, dy=-8))
     if float(np.abs(own.creep).max(initial=0.0)) > 5e-5:
         primary = tuple((x(float(t)), y(float(v))) for t, v in zip(own.times, own.primary))
         sketch.add(Line(primary, "accent", 1.1, True))
@@ -349,7 +352,7 @@ def time_chart(
             Line(((end, there - 0.1), (end, there + 0.1)), "accent", 1.6),
             Text(
                 (end, there),
-                "end of primary",
+                say("end of primary"),
                 9.5,
                 "accent",
                 "middle",
@@ -358,7 +361,7 @@ def time_chart(
             ),
         )
     for i, share in enumerate((0.5, 0.9, 0.99)):
-        text = f"{100 * share:.0f} % of primary: {day_words(own.time_to(share))}"
+        text = say("{share:.0f} % of primary: {days}", share=100 * share, days=day_words(own.time_to(share)))
         sketch.add(Text((0.15, 0.42 * high), text, 9.5, "soft", dy=13 * i, halo=True))
     curve(own, "accent", 2.4)
     sketch.add(Text((WIDE, y(float(own.total[-1]))), own.name, 11, "accent", bold=True, dx=5, dy=3))
@@ -385,7 +388,7 @@ def _time_ticks(horizon: float, scale: str) -> list[tuple[float, str]]:
     marks = [
         (1.0, "1 d"),
         (10.0, "10 d"),
-        (30.44, "1 month"),
+        (30.44, say("1 month")),
         (100.0, "100 d"),
         (YEAR, "1 y"),
         (3 * YEAR, "3 y"),
@@ -407,7 +410,7 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
     """The foundations as discs of their settlement at a moment, and the slopes between neighbours beyond their
     limit."""
     if not project.pads and not project.actions.marks:
-        return said("no foundation and no settlement mark yet")
+        return said(say("no foundation and no settlement mark yet"))
     points = {p.name: p for p in project.actions.load_points}
     places, values = {}, {}
     sketch = Sketch()
@@ -478,7 +481,7 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
                 halo=True,
             ),
         )
-    text = f"disc: settlement, {shown_unit('mm', units)}"
+    text = say("disc: settlement, {unit}", unit=shown_unit("mm", units))
     x0, x1, y0, y1 = (
         min(xs) - 0.06 * span,
         max(xs) + 0.06 * span,
@@ -487,7 +490,12 @@ def settlement_plan(project: Project, found: History, day: float, selected: str)
     )
     sketch.add(Text(((x0 + x1) / 2, y0), text, 10, "soft", "middle", dy=14))
     if worst[0] > 0:
-        steepest = f"steepest slope 1/{1 / worst[0]:.0f}, {worst[1]} to {worst[2]}"
+        steepest = say(
+            "steepest slope 1/{worst:.0f}, {worst_2} to {worst_3}",
+            worst=1 / worst[0],
+            worst_2=worst[1],
+            worst_3=worst[2],
+        )
         sketch.add(Text(((x0 + x1) / 2, y0), steepest, 10, "soft", "middle", dy=28))
     return Drawing(tuple(sketch.shapes), (x0, y0, x1, y1))
 
@@ -497,15 +505,15 @@ def sublayer_table(project: Project, found: PadHistory, day: float) -> str:
     units = project.showing
     added, excess, strain = (_between(v, found.times, day) for v in (found.added, found.excess, found.strain))
     head = (
-        "stratum",
-        f"top, {shown_unit('m', units)}",
-        f"bottom, {shown_unit('m', units)}",
-        f"σ′ before, {shown_unit('kPa', units)}",
+        say("stratum"),
+        say("top, {unit}", unit=shown_unit("m", units)),
+        say("bottom, {unit}", unit=shown_unit("m", units)),
+        say("σ′ before, {unit}", unit=shown_unit("kPa", units)),
         f"σ′p, {shown_unit('kPa', units)}",
-        f"added, {shown_unit('kPa', units)}",
-        f"excess pore pressure, {shown_unit('kPa', units)}",
-        "strain, %",
-        f"compression, {shown_unit('mm', units)}",
+        say("added, {unit}", unit=shown_unit("kPa", units)),
+        say("excess pore pressure, {unit}", unit=shown_unit("kPa", units)),
+        say("strain, %"),
+        say("compression, {unit}", unit=shown_unit("mm", units)),
     )
     lines = ["\t".join(head)]
     for c, k in enumerate(found.stratum):

@@ -5,6 +5,7 @@ from korbent.core.units import Showing, show, shown_unit, to_shown
 from korbent.drawing.chart import across, axis, up
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
 from korbent.drawing.settlement import said
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -49,8 +50,22 @@ def methods_drawing(rows: tuple[Row, ...], why: str, limit: float, units: Showin
     unit = shown_unit("mm", units)
     sketch.add(
         Line(((x, low), (x, high)), "beyond", 1.6, dash=True),
-        Text((x, high), f"limit {show(limit, 'mm', units)} {unit}", 10.5, "beyond", "middle", dy=-5),
-        Text((WIDE, low), f"final settlement, {unit}; the base alone, sustained load", 10, "soft", "right", dy=29),
+        Text(
+            (x, high),
+            say("limit {limit} {unit}", limit=show(limit, "mm", units), unit=unit),
+            10.5,
+            "beyond",
+            "middle",
+            dy=-5,
+        ),
+        Text(
+            (WIDE, low),
+            say("final settlement, {unit}; the base alone, sustained load", unit=unit),
+            10,
+            "soft",
+            "right",
+            dy=29,
+        ),
     )
     return Drawing(tuple(sketch.shapes), (0, low, WIDE, high))
 
@@ -74,9 +89,9 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
         return x(float(to_shown(pressure, "kPa", units))), y(min(shown, deepest))
 
     for name, values, tone, width, lift in (
-        ("centre", found.centre, "soft", 1.4, 12),
-        ("rigid base", found.rigid, "accent", 2.4, 4),
-        ("corner", found.edge, "soft", 1.4, -4),
+        (say("centre"), found.centre, "soft", 1.4, 12),
+        (say("rigid base"), found.rigid, "accent", 2.4, 4),
+        (say("corner"), found.edge, "soft", 1.4, -4),
     ):
         points = [
             place(float(p), float(s)) for p, s in zip(found.pressure, values) if place(float(p), float(s))[1] > 1e-9
@@ -91,7 +106,13 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
         Line(((work[0], high), work), "ink", 1.2, dash=True),
         Text(
             work,
-            f"sustained {show(found.working, 'kPa', units)} {kpa}: {show(1000 * _at(found, found.working), 'mm', units)} {mm}",
+            say(
+                "sustained {working} {kpa}: {at} {mm}",
+                working=show(found.working, "kPa", units),
+                kpa=kpa,
+                at=show(1000 * _at(found, found.working), "mm", units),
+                mm=mm,
+            ),
             10.5,
             "ink",
             dx=8,
@@ -101,7 +122,7 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
         Line(((end, 0), (end, high)), "beyond", 1.6),
         Text(
             (end, 0),
-            f"ultimate {show(found.ultimate, 'kPa', units)} {kpa}",
+            say("ultimate {ultimate} {kpa}", ultimate=show(found.ultimate, "kPa", units), kpa=kpa),
             10.5,
             "beyond",
             "right",
@@ -111,7 +132,11 @@ def curve_drawing(found: Curve, units: Showing, aspect: float) -> Drawing:
         ),
         Text(
             (WIDE, 0),
-            f"settlement, {mm}, over gross pressure, {kpa} · E falls as 1 − f (p/p ult)^g, Fahey and Carter 1993",
+            say(
+                "settlement, {mm}, over gross pressure, {kpa} · E falls as 1 − f (p/p ult)^g, Fahey and Carter 1993",
+                mm=mm,
+                kpa=kpa,
+            ),
             10,
             "soft",
             "right",
@@ -135,7 +160,7 @@ def springs_drawing(rows: tuple[Spring, ...], why: str, units: Showing, aspect: 
     step = min(high / (len(rows) + 2), 0.42)
     sketch = Sketch()
     y = high - 0.5 * step
-    sketch.add(Text((0, y), "The ground as springs at the sustained load", 12, "ink", bold=True))
+    sketch.add(Text((0, y), say("The ground as springs at the sustained load"), 12, "ink", bold=True))
     for row in rows:
         y -= step
         tone = "beyond" if row.far else "ink"
@@ -154,7 +179,7 @@ def springs_drawing(rows: tuple[Spring, ...], why: str, units: Showing, aspect: 
             Text((3.45, y), shown_unit(row.unit, units), 10.5, "soft", dx=4),
             Text(
                 (4.6, y),
-                row.source + (" · far from what the ground implies" if row.far else ""),
+                row.source + (say(" · far from what the ground implies") if row.far else ""),
                 10.5,
                 tone if row.far else "soft",
             ),
@@ -165,7 +190,7 @@ def springs_drawing(rows: tuple[Spring, ...], why: str, units: Showing, aspect: 
 def curve_table(found: Curve, units: Showing) -> str:
     """The curve as lines divided by tabs, with units."""
     kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
-    lines = [f"pressure, {kpa}\trigid, {mm}\tcentre, {mm}\tcorner, {mm}"]
+    lines = [say("pressure, {kpa}\trigid, {mm}\tcentre, {mm}\tcorner, {mm}", kpa=kpa, mm=mm)]
     for p, rigid, centre, edge in zip(found.pressure, found.rigid, found.centre, found.edge):
         values = [
             to_shown(float(p), "kPa", units),

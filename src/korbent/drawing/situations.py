@@ -8,6 +8,7 @@ from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.units import UnitSet, show, shown_unit
 from korbent.drawing.chart import axis, up
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -27,25 +28,37 @@ class Situation:
 
 def situations_said(strip: AsStrip) -> str:
     """What the chart is of, below it."""
-    return f"Load over what is borne of it, by combination, the greatest first: from the bound from above to that from below. A click shows a combination everywhere. {strip.said}."
+    return say(
+        "Load over what is borne of it, by combination, the greatest first: from the bound from above "
+        "to that from below. A click shows a combination everywhere. {said}.",
+        said=strip.said,
+    )
 
 
 def situation_said(row: Situation, units: UnitSet) -> str:
     """One of them in words."""
     kpa = shown_unit("kPa", units)
     if row.why:
-        return f"Combination {row.label}: {row.why}"
+        return say("Combination {label}: {why}", label=row.label, why=row.why)
     if row.low is None or row.high is None:
-        return f"Combination {row.label}: being computed …"
+        return say("Combination {label}: being computed …", label=row.label)
     borne = (show(row.pressure / ratio, "kPa", units) for ratio in (row.high, row.low))
-    return f"Combination {row.label}: {show(row.pressure, 'kPa', units)} {kpa} over {' to '.join(borne)} {kpa}: {row.low:.2f} to {row.high:.2f}"
+    return say(
+        "Combination {label}: {pressure} {kpa} over {borne} {kpa}: {low:.2f} to {high:.2f}",
+        label=row.label,
+        pressure=show(row.pressure, "kPa", units),
+        kpa=kpa,
+        borne=" to ".join(borne),
+        low=row.low,
+        high=row.high,
+    )
 
 
 def situations_chart(rows: Sequence[Situation], chosen: str, why: str, units: UnitSet, aspect: float) -> Drawing:
     """A bar from one bound to the other for each situation, keys ``situation:name``; ``chosen``: the one that is shown
     everywhere."""
     if why or not rows:
-        return Drawing((Text((0, 0), why or "being computed …", 11, "soft", "middle"),), (-1, -1, 1, 1))
+        return Drawing((Text((0, 0), why or say("being computed …"), 11, "soft", "middle"),), (-1, -1, 1, 1))
     high = WIDE / max(aspect, 0.5)
     known = sorted((r for r in rows if r.high is not None), key=lambda r: -(r.high or 0.0))
     most = max(1.1, 1.15 * max((r.high or 0.0 for r in known), default=1.0))
@@ -83,11 +96,18 @@ def situations_chart(rows: Sequence[Situation], chosen: str, why: str, units: Un
     words = []
     if first is not None:
         words.append(
-            f"{first.label}: {first.low or 0.0:.2f} to {first.high or 0.0:.2f} of {show(first.pressure / (first.high or 1.0), 'kPa', units)} {shown_unit('kPa', units)} and more"
+            say(
+                "{label}: {low:.2f} to {high:.2f} of {pressure} {unit} and more",
+                label=first.label,
+                low=first.low or 0.0,
+                high=first.high or 0.0,
+                pressure=show(first.pressure / (first.high or 1.0), "kPa", units),
+                unit=shown_unit("kPa", units),
+            )
         )
     if waiting:
-        words.append(f"{len(rows) - waiting} of {len(rows)} so far")
+        words.append(say("{rows} of {rows_2} so far", rows=len(rows) - waiting, rows_2=len(rows)))
     if without:
-        words.append(f"{len(without)} without: {without[0].why}")
+        words.append(say("{without} without: {why}", without=len(without), why=without[0].why))
     sketch.add(Text((WIDE, high), " · ".join(words), 10.5, "accent" if waiting else "ink", "right", dy=-8))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))

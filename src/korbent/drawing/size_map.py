@@ -7,9 +7,10 @@ from korbent.core.sizing.size_map import SizeMap
 from korbent.core.units import show, show_length, show_ratio, shown_unit, sizes_text
 from korbent.drawing.chart import TYPE
 from korbent.drawing.primitives import Disc, Drawing, Line, Point, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
-NAMES = {"length": "length L", "thickness": "thickness h", "level": "founded at"}
+NAMES = {"length": say("length L"), "thickness": say("thickness h"), "level": say("founded at")}
 
 
 def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
@@ -73,7 +74,7 @@ def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
     if 0 <= now[0] <= WIDE and 0 <= now[1] <= high:
         sketch.add(
             Disc(now, 6, None, "ink", 2.2, fixed=True),
-            Text(now, "now", 11, "ink", bold=True, dx=9, dy=-5, halo=True),
+            Text(now, say("now"), 11, "ink", bold=True, dx=9, dy=-5, halo=True),
         )
     best = found.smallest
     if best:
@@ -81,16 +82,20 @@ def size_map_drawing(found: SizeMap, state: str, aspect: float) -> Drawing:
         at = place(x, y)
         sketch.add(
             Disc(at, 5, "accent", "paper", 1.4, fixed=True),
-            Text(at, "smallest", 11, "accent", bold=True, dx=9, dy=13, halo=True),
+            Text(at, say("smallest"), 11, "accent", bold=True, dx=9, dy=13, halo=True),
         )
     if state:
         sketch.add(Text((WIDE, high), state, 10, "soft", "right", dy=-5))
     elif best:
         value = found.ratio[best]
-        text = f"smallest {sizes_text((x, y), units, ' x ')}, ratio {show_ratio(float(value))}"
+        text = say(
+            "smallest {sizes}, ratio {ratio}",
+            sizes=sizes_text((x, y), units, " x "),
+            ratio=show_ratio(float(value)),
+        )
         sketch.add(Text((WIDE, high), text, 10, "accent", "right", dy=-5))
     else:
-        sketch.add(Text((WIDE, high), "nothing on the map holds", 10, "beyond", "right", dy=-5))
+        sketch.add(Text((WIDE, high), say("nothing on the map holds"), 10, "beyond", "right", dy=-5))
     return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
 
 
@@ -121,7 +126,7 @@ def _axes(sketch: Sketch, found: SizeMap, place: object, high: float) -> None:
         _, y = place(0.0, float(found.y[j]))  # type: ignore[operator]
         sketch.add(Text((0, y), show_length(float(found.y[j]), units), TYPE, "soft", "right", dx=-6, dy=4))
     sketch.add(
-        Text((WIDE, 0), f"width B, {unit}", 10, "soft", "right", dy=28),
+        Text((WIDE, 0), say("width B, {unit}", unit=unit), 10, "soft", "right", dy=28),
         Text((0, high), f"{NAMES[found.up]}, {unit}", 10, "soft", dx=-40, dy=-5),
         Polygon(rectangle(0, 0, WIDE, high), None, "line"),
     )

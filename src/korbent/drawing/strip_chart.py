@@ -7,6 +7,7 @@ from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.units import UnitSet, show, shown_unit, to_shown
 from korbent.drawing.chart import Axis, across, number, ticks
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -29,16 +30,22 @@ def outside(value: float, found: Found) -> str:
     if found.lower is None or found.upper is None:
         return ""
     if value < found.lower:
-        return f"{100 * (found.lower - value) / found.lower:.0f} % below the bracket"
+        return say("{lower:.0f} % below the bracket", lower=100 * (found.lower - value) / found.lower)
     if value > found.upper:
-        return f"{100 * (value - found.upper) / found.upper:.0f} % above the bracket"
-    return "within the bracket"
+        return say("{upper:.0f} % above the bracket", upper=100 * (value - found.upper) / found.upper)
+    return say("within the bracket")
 
 
 def strip_said(strip: AsStrip, units: UnitSet) -> str:
     """What the chart is of, below it."""
     unit = shown_unit("kPa", units)
-    return f"Ultimate pressure of the strip, {unit}; methods on the first stratum alone; combination {strip.combination}. {strip.said}."
+    return say(
+        "Ultimate pressure of the strip, {unit}; methods on the first stratum alone; combination "
+        "{combination}. {said}.",
+        unit=unit,
+        combination=strip.combination,
+        said=strip.said,
+    )
 
 
 def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet, aspect: float) -> Drawing:
@@ -110,16 +117,21 @@ def strip_chart(strip: AsStrip | str, found: Found, adopted: str, units: UnitSet
 def _bracket(sketch: Sketch, found: Found, base: float, row: float, at, units: UnitSet) -> None:  # type: ignore[no-untyped-def]
     """The row of the bounds: from below and above, the mid value and half the gap."""
     middle = base + row / 2
-    sketch.add(Text((0, middle), "Bounds", 11, "accent", "right", bold=True, dx=-8, dy=4))
+    sketch.add(Text((0, middle), say("Bounds"), 11, "accent", "right", bold=True, dx=-8, dy=4))
     if found.lower is None or found.upper is None:
-        sketch.add(Text((0, middle), found.state or "being computed …", 10, "soft", dx=6, dy=4))
+        sketch.add(Text((0, middle), found.state or say("being computed …"), 10, "soft", dx=6, dy=4))
         return
     mid = (found.lower + found.upper) / 2
-    text = f"{show(found.lower, 'kPa', units)} to {show(found.upper, 'kPa', units)}, ±{100 * (found.upper - found.lower) / 2 / mid:.1f} %"
+    text = say(
+        "{lower} to {upper}, ±{upper_2:.1f} %",
+        lower=show(found.lower, "kPa", units),
+        upper=show(found.upper, "kPa", units),
+        upper_2=100 * (found.upper - found.lower) / 2 / mid,
+    )
     if found.exact is not None:
-        text += f", exact {show(found.exact, 'kPa', units, 4)}"
+        text += say(", exact {exact}", exact=show(found.exact, "kPa", units, 4))
     if found.plateau is not None:
-        text += f", curve {show(found.plateau, 'kPa', units, 4)}"
+        text += say(", curve {plateau}", plateau=show(found.plateau, "kPa", units, 4))
     if found.state:
         text += f" · {found.state}"
     sketch.add(

@@ -6,6 +6,7 @@ from korbent.core.model import Project
 from korbent.core.model.foundations import Strap
 from korbent.core.units import length_text, show, shown_unit, sizes_text
 from korbent.drawing.primitives import Dimension, Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 
 def tied_drawing(project: Project, strap: Strap, states: dict[str, BaseState | None]) -> Drawing:
@@ -90,6 +91,6 @@ def tied_drawing(project: Project, strap: Strap, states: dict[str, BaseState | N
     begin, end = middles[0] - first.width / 2 - 0.6, middles[1] + second.width / 2 + 0.6
     sketch.add(
         Line(((begin, finished), (end, finished)), "ink", 1.4),
-        Text((end, finished), "finished ground", 10, "soft", "right", dy=-5),
+        Text((end, finished), say("finished ground"), 10, "soft", "right", dy=-5),
     )
     return Drawing(tuple(sketch.shapes), (begin, low - 0.7, end, level + 1.0))

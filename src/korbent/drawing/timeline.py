@@ -4,6 +4,7 @@ import datetime
 
 from korbent.core.model import Project
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -12,7 +13,7 @@ def timeline(project: Project, aspect: float = 4.0) -> Drawing:
     """A bar for each load case and area load that some step names; its height is the share that acts."""
     steps = project.actions.steps
     if not steps:
-        text = "no construction step yet: add one in the table 'Construction steps'"
+        text = say("no construction step yet: add one in the table 'Construction steps'")
         return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
     every = (*(a.name for a in project.actions.area_loads), *(c.name for c in project.actions.cases))
     names = [n for n in every if any(s.factors.get(n) for s in steps)]

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 
 from korbent.core.sizing.propose import Grouping
 from korbent.drawing.primitives import Disc, Drawing, Line, Sketch, Text
+from korbent.words import say
 
 WIDE = 10.0
 
@@ -43,7 +44,7 @@ def types_curve(groupings: Sequence[Grouping], now: int, title: str, unit: str, 
     sketch.add(
         Text(
             (WIDE, 0),
-            f"types: {title}{', ' + unit if unit else ''}; a click takes it",
+            say("types: {title}{unit}; a click takes it", title=title, unit=", " + unit if unit else ""),
             10,
             "soft",
             "right",

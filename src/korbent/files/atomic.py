@@ -8,6 +8,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
+from korbent.words import say
+
 PART = re.compile(r"\.korbent-(\d+)-\w+\.part")
 LONGEST = 240
 """Bytes of a file name that systems take, with what is put before it."""
@@ -25,11 +27,11 @@ def replacing(path: Path) -> Iterator[Path]:
     """
     target = Path(os.path.realpath(path))
     if len(os.fsencode(target.name)) > LONGEST:
-        raise OSError(36, "the name is too long: choose one of less than 240 letters")
+        raise OSError(36, say("the name is too long: choose one of less than 240 letters"))
     if target.is_dir():
-        raise IsADirectoryError(21, "this is a folder: name a file in it")
+        raise IsADirectoryError(21, say("this is a folder: name a file in it"))
     if target.exists() and not os.access(target, os.W_OK):
-        raise PermissionError(13, "the file is read-only: save under another name, or allow writing")
+        raise PermissionError(13, say("the file is read-only: save under another name, or allow writing"))
     sweep(target.parent)
     handle, name = tempfile.mkstemp(dir=target.parent, prefix=f".korbent-{os.getpid()}-", suffix=".part")
     os.close(handle)

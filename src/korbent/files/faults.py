@@ -10,6 +10,7 @@ from types import TracebackType
 from korbent import __version__
 from korbent.files.atomic import write_whole
 from korbent.files.folders import state_folder
+from korbent.words import say
 
 KEPT = 10
 
@@ -23,13 +24,21 @@ class Guard:
 def line_of(error: BaseException) -> str:
     """A fault in one line."""
     said = str(error).splitlines()[0][:160] if str(error) else ""
-    return f"a fault of the program ({type(error).__name__}{': ' if said else ''}{said})"
+    return say(
+        "a fault of the program ({name}{value}{said})", name=type(error).__name__, value=": " if said else "", said=said
+    )
 
 
 def details(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> str:
     """All that helps to find a fault."""
     text = "".join(traceback.format_exception(kind, error, trace))
-    return f"Korbent {__version__}, Python {sys.version.split()[0]}, {sys.platform}\n{text}"
+    return say(
+        "Korbent {version}, Python {split}, {platform}\n{text}",
+        version=__version__,
+        split=sys.version.split()[0],
+        platform=sys.platform,
+        text=text,
+    )
 
 
 def kept(text: str) -> Path | None:

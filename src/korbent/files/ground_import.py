@@ -9,6 +9,7 @@ from pydantic import ValidationError
 
 from korbent.core.model import Borehole, Problem, Project, Soil, Stratum, Surfaces, Water
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -120,23 +121,44 @@ def differences_to(project: Project, proposal: Proposal) -> list[str]:
     lines = []
     for soil in proposal.soils:
         if soil.name not in known_soils:
-            lines.append(f"new soil {soil.name}")
+            lines.append(say("new soil {soil}", soil=soil.name))
     for hole in proposal.boreholes:
         old = known_holes.get(hole.name)
         hole = _completed(hole, old)
         if old is None:
-            lines.append(f"new borehole {hole.name}: {len(hole.strata)} strata, {len(hole.tests)} tests")
+            lines.append(
+                say(
+                    "new borehole {hole}: {strata} strata, {tests} tests",
+                    hole=hole.name,
+                    strata=len(hole.strata),
+                    tests=len(hole.tests),
+                )
+            )
         elif old != hole:
             lines.append(
-                f"{hole.name} replaced: {len(old.strata)} strata, {len(old.tests)} tests become {len(hole.strata)}, {len(hole.tests)}"
+                say(
+                    "{hole} replaced: {strata} strata, {tests} tests become {hole_strata}, {hole_tests}",
+                    hole=hole.name,
+                    strata=len(old.strata),
+                    tests=len(old.tests),
+                    hole_strata=len(hole.strata),
+                    hole_tests=len(hole.tests),
+                )
             )
         else:
-            lines.append(f"{hole.name} stays as it is")
+            lines.append(say("{hole} stays as it is", hole=hole.name))
     if proposal.water and proposal.water != ground.water:
         w = proposal.water
-        lines.append(f"water low {w.low:+.2f}, normal {w.normal:+.2f}, high {w.high:+.2f} m")
-    names = {"spt_energy": "SPT energy"}
-    lines += [f"{names.get(k, k)} changed" for k, v in proposal.site.items() if v != getattr(ground, k)]
+        lines.append(
+            say(
+                "water low {low:+.2f}, normal {normal:+.2f}, high {high:+.2f} m",
+                low=w.low,
+                normal=w.normal,
+                high=w.high,
+            )
+        )
+    names = {"spt_energy": say("SPT energy")}
+    lines += [say("{what} changed", what=names.get(k, k)) for k, v in proposal.site.items() if v != getattr(ground, k)]
     return lines
 
 

@@ -10,7 +10,9 @@ from pydantic import ValidationError
 from korbent.core.model import Actions, Combination, LoadCase, Project, Title
 from korbent.files.atomic import write_whole
 from korbent.files.folders import state_folder
+from korbent.files.older import keyed
 from korbent.files.project_file import ProjectFileError, load, save
+from korbent.words import say
 
 
 class OfficeError(Exception):
@@ -20,7 +22,7 @@ class OfficeError(Exception):
 def _file_name(name: str) -> str:
     plain = re.sub(r"[^\w\- ]+", "", name).strip()
     if not plain:
-        raise OfficeError(f"'{name}' is no name: use letters and digits")
+        raise OfficeError(say("'{name}' is no name: use letters and digits", name=name))
     return plain[:60]
 
 
@@ -69,7 +71,7 @@ def keep_template(project: Project, name: str) -> Path:
     try:
         template = template_of(project)
     except ValidationError as error:
-        raise OfficeError(f"the project cannot be a template: {error.errors()[0]['msg']}") from None
+        raise OfficeError(say("the project cannot be a template: {errors}", errors=error.errors()[0]["msg"])) from None
     path.parent.mkdir(parents=True, exist_ok=True)
     save(template, path)
     return path
@@ -105,7 +107,7 @@ def _kept() -> dict[str, dict[str, object]]:
         found = json.loads(_sets_file().read_text())
     except (OSError, ValueError):
         return {}
-    return found if isinstance(found, dict) else {}
+    return keyed(found) if isinstance(found, dict) else {}
 
 
 def set_names() -> tuple[str, ...]:
@@ -121,7 +123,7 @@ def keep_set(actions: Actions, name: str) -> None:
         OSError: when it cannot be written.
     """
     if not actions.combinations:
-        raise OfficeError("there is no combination to keep")
+        raise OfficeError(say("there is no combination to keep"))
     kept = _kept()
     kept[_file_name(name)] = {
         "cases": {c.name: [c.nature, c.category] for c in actions.cases},
@@ -143,7 +145,7 @@ def combinations_of(name: str, cases: Sequence[LoadCase]) -> list[Combination]:
     """
     kept = _kept().get(name)
     if kept is None:
-        raise OfficeError(f"there is no set '{name}' any more")
+        raise OfficeError(say("there is no set '{name}' any more", name=name))
     names = {c.name for c in cases}
     to: dict[str, str] = {}
     lost = []
@@ -162,17 +164,23 @@ def combinations_of(name: str, cases: Sequence[LoadCase]) -> list[Combination]:
                 lost.append(f"{case} ({nature})")
         if lost:
             raise OfficeError(
-                f"the set '{name}' has cases that this project lacks: {', '.join(lost)}; add them under Load cases first"
+                say(
+                    "the set '{name}' has cases that this project lacks: {lost}; add them under Load cases first",
+                    name=name,
+                    lost=", ".join(lost),
+                )
             )
         return [
             Combination(
                 **row | {"number": i, "factors": {to[c]: f for c, f in row["factors"].items() if c in to}},
-                origin=f"office set {name}",
+                origin=say("office set {name}", name=name),
             )
             for i, row in enumerate(rows, 1)
         ]
     except (KeyError, TypeError, AttributeError, ValidationError) as error:
-        raise OfficeError(f"the set '{name}' is damaged ({type(error).__name__}); keep it again") from None
+        raise OfficeError(
+            say("the set '{name}' is damaged ({name_2}); keep it again", name=name, name_2=type(error).__name__)
+        ) from None
 
 
 # ---------------------------------------------------------------- the title block
@@ -198,7 +206,13 @@ def keep_logo(path: Path | None) -> None:
         kind, data = path.suffix.lower(), path.read_bytes()
         is_one = data[:8] == b"\x89PNG\r\n\x1a\n" if kind == ".png" else b"<svg" in data[:4096]
         if kind not in LOGOS or not is_one or len(data) > LARGEST_LOGO:
-            raise OfficeError(f"{path.name} is no logo: an SVG or PNG file of at most {LARGEST_LOGO // 1_000_000} MB")
+            raise OfficeError(
+                say(
+                    "{path} is no logo: an SVG or PNG file of at most {largest_logo} MB",
+                    path=path.name,
+                    largest_logo=LARGEST_LOGO // 1_000_000,
+                )
+            )
         state_folder().mkdir(parents=True, exist_ok=True)
         for other in LOGOS:
             if other != kind:

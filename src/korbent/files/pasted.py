@@ -2,6 +2,8 @@
 
 import re
 
+from korbent.words import say
+
 UNITS = {
     "mm": ("u", 1e-3),
     "m": ("u", 1.0),
@@ -44,16 +46,20 @@ def pairs_of(text: str, area: float = 0.0) -> tuple[tuple[float, float], ...]:
             pair = dict(zip((kind for kind, _ in kinds), (v * k for v, (_, k) in zip(values, kinds))))
             if "V" in pair:
                 if area <= 0:
-                    raise ValueError("forces need the area of the base: give pressures")
+                    raise ValueError(say("forces need the area of the base: give pressures"))
                 pair["p"] = pair["V"] / area
             found.append((pair["u"], pair["p"]))
         elif values or (found and line.strip()):
-            raise ValueError(f"line {number} of what was copied has no two numbers: {line.strip()[:40]}")
+            raise ValueError(
+                say(
+                    "line {number} of what was copied has no two numbers: {line}", number=number, line=line.strip()[:40]
+                )
+            )
         elif line.strip():
             units = [re.search(r"[(\[,]\s*([^)\]]+?)\s*[)\]]?$", c) for c in cells[:2]]
             named = [UNITS[u.group(1)] for u in units if u and u.group(1) in UNITS]
             if len(named) == 2 and {"u"} < {k for k, _ in named}:
                 kinds = named
     if len(found) < 2:
-        raise ValueError("copy two columns, settlement and pressure, with two lines at least")
+        raise ValueError(say("copy two columns, settlement and pressure, with two lines at least"))
     return tuple(sorted(found))

@@ -9,12 +9,14 @@ from typing import Any
 from pydantic import ValidationError
 
 from korbent.core.model import InconsistentError, Problem, Project, inconsistencies, recomputed
-from korbent.core.model.base import BOOKKEEPING
 from korbent.core.model.expressions import ExpressionError
+from korbent.core.model.frozen import BOOKKEEPING
 from korbent.files.atomic import write_whole
+from korbent.files.older import brought_up
+from korbent.words import say
 
 FORMAT = "korbent"
-VERSION = 2
+VERSION = 3
 
 
 class ProjectFileError(Exception):
@@ -24,8 +26,8 @@ class ProjectFileError(Exception):
         self.path = path
         self.problems = problems
         lines = "\n".join(f"  {problem}" for problem in problems)
-        count = "one error" if len(problems) == 1 else f"{len(problems)} errors"
-        super().__init__(f"{path}: {count}; nothing was loaded.\n{lines}")
+        count = say("one error") if len(problems) == 1 else say("{problems} errors", problems=len(problems))
+        super().__init__(say("{path}: {count}; nothing was loaded.\n{lines}", path=path, count=count, lines=lines))
 
 
 def content_of(project: Project) -> dict[str, Any]:
@@ -68,11 +70,11 @@ def load(path: Path) -> Project:
     try:
         text = path.read_text(encoding="utf-8")
     except FileNotFoundError:
-        raise ProjectFileError(path, [Problem("file", "there is no such file")]) from None
+        raise ProjectFileError(path, [Problem("file", say("there is no such file"))]) from None
     except IsADirectoryError:
-        raise ProjectFileError(path, [Problem("file", "this is a folder; name a .korbent file")]) from None
+        raise ProjectFileError(path, [Problem("file", say("this is a folder; name a .korbent file"))]) from None
     except UnicodeDecodeError:
-        raise ProjectFileError(path, [Problem("file", "this is not a text file")]) from None
+        raise ProjectFileError(path, [Problem("file", say("this is not a text file"))]) from None
     except OSError as error:
         raise ProjectFileError(path, [Problem("file", error.strerror or str(error))]) from None
     return loads(text, path)
@@ -101,19 +103,22 @@ def _object(text: str, path: Path) -> dict[str, Any]:
         return ProjectFileError(path, [Problem(place, message)])
 
     if len(text) > LARGEST:
-        raise refused("file", f"it is larger than {LARGEST // 1_000_000} MB: that is no project")
+        raise refused("file", say("it is larger than {largest} MB: that is no project", largest=LARGEST // 1_000_000))
     if _depth(text) > DEEPEST:
-        raise refused("file", "nested too deeply")
+        raise refused("file", say("nested too deeply"))
     try:
         content = json.loads(text, object_pairs_hook=_no_doubles, parse_int=_whole)
     except json.JSONDecodeError as error:
-        raise refused(f"line {error.lineno}, column {error.colno}", f"not valid JSON: {error.msg}") from None
+        raise refused(
+            say("line {line}, column {column}", line=error.lineno, column=error.colno),
+            say("not valid JSON: {msg}", msg=error.msg),
+        ) from None
     except _DoubleKeyError as error:
         raise refused("file", str(error)) from None
     except _LongNumberError as error:
         raise refused("file", str(error)) from None
     except RecursionError:
-        raise refused("file", "nested too deeply") from None
+        raise refused("file", say("nested too deeply")) from None
     return content if isinstance(content, dict) else {"": content}
 
 
@@ -123,7 +128,13 @@ class _LongNumberError(ValueError):
 
 def _whole(digits: str) -> int:
     if len(digits) > DIGITS:
-        raise _LongNumberError(f"a number of {len(digits)} digits ({digits[:12]}…) is no value that can be meant")
+        raise _LongNumberError(
+            say(
+                "a number of {digits} digits ({digits_2}…) is no value that can be meant",
+                digits=len(digits),
+                digits_2=digits[:12],
+            )
+        )
     return int(digits)
 
 
@@ -153,16 +164,14 @@ def project_of(content: Any, path: Path) -> Project:
     problem = _wrong_kind(content)
     if problem:
         raise ProjectFileError(path, [problem])
-    raw = _without_retired(content["project"])
-    if content["version"] < 2:
-        raw = _with_strips(raw)
+    raw = brought_up(content["project"], content["version"])
     try:
         return recomputed(Project.model_validate(raw))
     except ValidationError as error:
         raise ProjectFileError(path, problems_of(error, raw)) from None
     except RecursionError:
         raise ProjectFileError(
-            path, [Problem("project", "expressions depend on each other in too long a chain")]
+            path, [Problem("project", say("expressions depend on each other in too long a chain"))]
         ) from None
     except (
         ExpressionError,
@@ -175,34 +184,7 @@ def project_of(content: Any, path: Path) -> Project:
     ) as error:
         # expressions at places that are not there, values that no number holds
         said = str(error).splitlines()[0][:200] if str(error) else type(error).__name__
-        raise ProjectFileError(path, [Problem("project", f"it does not fit together: {said}")]) from None
-
-
-RETIRED = ("layer_contrast",)
-"""Settings that older files hold and that nothing reads any more."""
-
-
-def _without_retired(raw: dict[str, Any]) -> dict[str, Any]:
-    """The project of a file without settings that are gone: of the project, of its types and of its bases."""
-
-    def kept(values: Any) -> Any:
-        return {k: v for k, v in values.items() if k not in RETIRED} if isinstance(values, dict) else values
-
-    def rows(values: Any) -> Any:
-        if not isinstance(values, list):
-            return values
-        return [
-            row | {"overrides": kept(row["overrides"])} if isinstance(row, dict) and "overrides" in row else row
-            for row in values
-        ]
-
-    found = dict(raw)
-    if "settings" in found:
-        found["settings"] = kept(found["settings"])
-    for name in ("pads", "types"):
-        if name in found:
-            found[name] = rows(found[name])
-    return found
+        raise ProjectFileError(path, [Problem("project", say("it does not fit together: {said}", said=said))]) from None
 
 
 class _DoubleKeyError(ValueError):
@@ -214,37 +196,27 @@ def _no_doubles(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     if len(result) < len(pairs):
         keys = [key for key, _ in pairs]
         twice = next(key for key in keys if keys.count(key) > 1)
-        raise _DoubleKeyError(f"the key {twice!r} stands twice in one object; remove one of them")
+        raise _DoubleKeyError(say("the key {twice!r} stands twice in one object; remove one of them", twice=twice))
     return result
-
-
-def _with_strips(raw: Any) -> Any:
-    """Version 1 knew no kinds: what stands under a wall alone is a strip."""
-    points, pads = (raw.get("actions") or {}).get("load_points"), raw.get("pads")
-    if not isinstance(points, list) or not isinstance(pads, list):
-        return raw
-    walls = {p.get("name") for p in points if isinstance(p, dict) and str(p.get("kind", "")).endswith("wall")}
-
-    def kind(pad: Any) -> Any:
-        alone = isinstance(pad, dict) and not pad.get("further") and pad.get("shape", "rectangle") == "rectangle"
-        return {"kind": "strip", **pad} if alone and pad.get("load_point") in walls else pad
-
-    return {**raw, "pads": [kind(pad) for pad in pads]}
 
 
 def _wrong_kind(content: Any) -> Problem | None:
     if not isinstance(content, dict) or content.get("format") != FORMAT:
-        return Problem("format", "this is not a Korbent project file")
+        return Problem("format", say("this is not a Korbent project file"))
     version = content.get("version")
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
-        return Problem("version", f"{version!r} is not a file version")
+        return Problem("version", say("{version!r} is not a file version", version=version))
     if version > VERSION:
         return Problem(
             "version",
-            f"the file is of version {version}; this Korbent reads up to version {VERSION}: use a newer Korbent",
+            say(
+                "the file is of version {version}; this Korbent reads up to version {version_2}: use a newer Korbent",
+                version=version,
+                version_2=VERSION,
+            ),
         )
     if not isinstance(content.get("project"), dict):
-        return Problem("project", "the file has no project in it")
+        return Problem("project", say("the file has no project in it"))
     return None
 
 
@@ -273,11 +245,13 @@ def _sentence(item: Any) -> str:
     message: str = item["msg"].removeprefix("Value error, ")
     given = item.get("input")
     if item["type"] == "missing":
-        return "is missing"
+        return say("is missing")
     if item["type"] == "extra_forbidden":
-        return "is not known here; remove it or correct its name"
+        return say("is not known here; remove it or correct its name")
     if isinstance(given, (int, float, str)) and len(str(given)) < 60:
-        return f"{message[0].lower()}{message[1:]}, got {given!r}"
+        return say(
+            "{message}{message_2}, got {given!r}", message=message[0].lower(), message_2=message[1:], given=given
+        )
     return message[0].lower() + message[1:]
 
 

@@ -11,6 +11,7 @@ from korbent.core.settlement.history import History, PadHistory
 from korbent.core.settlement.over_time import Moment, cells, moments, points
 from korbent.core.units import shown_unit, to_shown
 from korbent.files.sheet import write_sheets
+from korbent.words import say
 
 Table = tuple[Sequence[str], list[list[str | float]]]
 
@@ -19,16 +20,16 @@ def time_header(project: Project) -> list[str]:
     """Headings of a table over time."""
     mm = shown_unit("mm", project.showing)
     return [
-        "point",
-        "day",
-        "date",
-        "event",
-        f"settlement, {mm}",
-        f"at once, {mm}",
-        f"primary, {mm}",
-        f"creep, {mm}",
-        f"before it was built, {mm}",
-        "degree of primary, %",
+        say("point"),
+        say("day"),
+        say("date"),
+        say("event"),
+        say("settlement, {mm}", mm=mm),
+        say("at once, {mm}", mm=mm),
+        say("primary, {mm}", mm=mm),
+        say("creep, {mm}", mm=mm),
+        say("before it was built, {mm}", mm=mm),
+        say("degree of primary, %"),
     ]
 
 
@@ -60,19 +61,19 @@ def depth_header(project: Project) -> list[str]:
     units = project.showing
     m, kPa, mm = (shown_unit(unit, units) for unit in ("m", "kPa", "mm"))
     return [
-        "point",
-        "day",
-        "date",
-        "stratum",
-        f"top, {m}",
-        f"bottom, {m}",
-        f"σ′ before, {kPa}",
+        say("point"),
+        say("day"),
+        say("date"),
+        say("stratum"),
+        say("top, {m}", m=m),
+        say("bottom, {m}", m=m),
+        say("σ′ before, {kPa}", kPa=kPa),
         f"σ′p, {kPa}",
-        f"added, {kPa}",
-        f"excess pore pressure, {kPa}",
+        say("added, {kPa}", kPa=kPa),
+        say("excess pore pressure, {kPa}", kPa=kPa),
         f"σ′, {kPa}",
-        "strain, %",
-        f"compression, {mm}",
+        say("strain, %"),
+        say("compression, {mm}", mm=mm),
     ]
 
 
@@ -118,19 +119,19 @@ def write_settlement(project: Project, path: Path) -> int:
         ValueError: when the name ends in neither .csv nor .xlsx.
     """
     if path.suffix.lower() not in (".csv", ".xlsx"):
-        raise ValueError("the name must end in .csv or .xlsx")
+        raise ValueError(say("the name must end in .csv or .xlsx"))
     found, known = points(project)
     some = [own for own in known if not own.why]
     tables: dict[str, Table] = {
-        "Over time": (
+        say("Over time"): (
             time_header(project),
             [row for own in some for row in time_rows(project, found, own, every=True)],
         )
     }
     if path.suffix.lower() == ".xlsx":
         deep = [row for own in some for day in days_shown(own, found) for row in depth_rows(project, found, own, day)]
-        tables["Over depth"] = (depth_header(project), deep)
-        tables["Not computed"] = (["point", "why"], [[own.name, own.why] for own in known if own.why])
+        tables[say("Over depth")] = (depth_header(project), deep)
+        tables[say("Not computed")] = ([say("point"), "why"], [[own.name, own.why] for own in known if own.why])
     write_sheets(path, tables)
     return len(some)
 

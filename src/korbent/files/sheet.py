@@ -10,10 +10,11 @@ from io import StringIO
 from pathlib import Path
 from typing import Any
 
-from korbent.core.model.base import cleaned
+from korbent.core.model.frozen import cleaned
 from korbent.core.units import TONS, UnitError, understood
 from korbent.files.atomic import replacing
 from korbent.files.watched import StoppedError, counted
+from korbent.words import say
 
 
 class TableError(Exception):
@@ -43,10 +44,10 @@ def read_sheets(path: Path) -> list[Sheet]:
     try:
         found = _xlsx(path) if path.suffix.lower() in (".xlsx", ".xlsm") else {"": _csv(path)}
     except (OSError, UnicodeDecodeError, csv.Error, ValueError, KeyError) as error:
-        raise TableError(f"{path.name} cannot be read as a table: {error}") from None
+        raise TableError(say("{path} cannot be read as a table: {error}", path=path.name, error=error)) from None
     sheets = [sheet for name, cells in found.items() if (sheet := _sheet(name, cells)) is not None]
     if not sheets:
-        raise TableError(f"{path.name} has no header row: the first row must name the columns")
+        raise TableError(say("{path} has no header row: the first row must name the columns", path=path.name))
     return sheets
 
 
@@ -176,7 +177,12 @@ def read_text(path: Path) -> str:
 
 def _csv(path: Path) -> list[list[str]]:
     if path.stat().st_size > SWOLLEN:
-        raise ValueError(f"it is larger than {SWOLLEN // 1_000_000} MB: that is no table of loads or of the ground")
+        raise ValueError(
+            say(
+                "it is larger than {swollen} MB: that is no table of loads or of the ground",
+                swollen=SWOLLEN // 1_000_000,
+            )
+        )
     text = read_text(path)
     # of these, the one that the first lines hold most of; a comma may be a decimal one
     # a text in quotes may hold anything, line ends too: it is left aside before the first lines are looked at
@@ -184,7 +190,7 @@ def _csv(path: Path) -> list[list[str]]:
     delimiter = next((d for d in "\t;|" if head.count(d) > 1), ",")
     return [
         [unguarded(c.strip()) for c in row]
-        for row in counted(csv.reader(StringIO(text, newline=""), delimiter=delimiter), "{} rows")
+        for row in counted(csv.reader(StringIO(text, newline=""), delimiter=delimiter), lambda n: say("{n} rows", n=n))
     ]
 
 
@@ -198,7 +204,10 @@ def _xlsx(path: Path) -> dict[str, list[list[str]]]:
             whole = sum(part.file_size for part in archive.infolist())
         if whole > SWOLLEN:
             raise ValueError(
-                f"it swells to {whole // 1_000_000} MB when it is unpacked: that is no table of loads or of the ground"
+                say(
+                    "it swells to {whole} MB when it is unpacked: that is no table of loads or of the ground",
+                    whole=whole // 1_000_000,
+                )
             )
         book = load_workbook(path, read_only=True, data_only=True)
         try:
@@ -206,13 +215,13 @@ def _xlsx(path: Path) -> dict[str, list[list[str]]]:
         finally:
             book.close()
     except BadZipFile:
-        raise ValueError("it is not a workbook") from None
+        raise ValueError(say("it is not a workbook")) from None
     except (ValueError, MemoryError, RecursionError) as error:
-        raise ValueError(str(error) or "it is too large") from None
+        raise ValueError(str(error) or say("it is too large")) from None
     except StoppedError:
         raise
     except Exception as error:  # openpyxl raises many kinds on a damaged workbook
-        raise ValueError(f"the workbook is damaged ({type(error).__name__})") from None
+        raise ValueError(say("the workbook is damaged ({name})", name=type(error).__name__)) from None
 
 
 SWOLLEN = 200_000_000
@@ -230,7 +239,7 @@ def _cells(title: str, rows: Iterable[Sequence[object]]) -> list[list[str]]:
     found: list[list[str]] = []
     filled = empty = 0
     begun = time.monotonic()
-    for row in counted(rows, "{} rows of " + title.replace("{", "(")):
+    for row in counted(rows, lambda n: say("{n} rows of {title}", n=n, title=title)):
         cells = ["" if c is None else cleaned(str(c).strip()) for c in row[:MOST_COLUMNS]]
         while cells and not cells[-1]:
             cells.pop()
@@ -238,14 +247,27 @@ def _cells(title: str, rows: Iterable[Sequence[object]]) -> list[list[str]]:
         empty = 0 if cells else empty + 1
         if filled > MOST_CELLS or time.monotonic() - begun > LONGEST_READ:
             raise ValueError(
-                f"the sheet {title} is too large: more than {MOST_CELLS:,} cells, or more than {LONGEST_READ:g} seconds to read"
+                say(
+                    "the sheet {title} is too large: more than {most_cells:,} cells, or more than {longest_read:g} "
+                    "seconds to read",
+                    title=title,
+                    most_cells=MOST_CELLS,
+                    longest_read=LONGEST_READ,
+                )
             )
         if empty > EMPTY_ROWS:
             break
         found.append(cells)
     wide = max(map(len, found), default=0)
     if wide * len(found) > 4 * MOST_CELLS:
-        raise ValueError(f"the sheet {title} is too wide and too long: {len(found)} rows of {wide} columns")
+        raise ValueError(
+            say(
+                "the sheet {title} is too wide and too long: {found} rows of {wide} columns",
+                title=title,
+                found=len(found),
+                wide=wide,
+            )
+        )
     return [row + [""] * (wide - len(row)) for row in found]
 
 

@@ -8,6 +8,7 @@ from korbent.core.model.actions import LoadPoint
 from korbent.core.model.project import Project
 from korbent.core.model.site import Outline
 from korbent.files.watched import counted
+from korbent.words import say
 
 UNITS = {1: 0.0254, 2: 0.3048, 4: 1e-3, 5: 1e-2, 6: 1.0, 14: 0.1}
 """Metres to one unit of the drawing, by its header's $INSUNITS."""
@@ -46,20 +47,20 @@ def read_underlay(path: Path, unit: float | None = None) -> Underlay:
     try:
         document, audit = recover.readfile(path)
     except (OSError, DXFError) as error:
-        raise UnderlayError(f"{path.name} cannot be read as DXF: {error}") from None
+        raise UnderlayError(say("{path} cannot be read as DXF: {error}", path=path.name, error=error)) from None
     except Exception as error:  # a damaged file can fail in any way
-        raise UnderlayError(f"{path.name} is damaged ({type(error).__name__})") from None
+        raise UnderlayError(say("{path} is damaged ({name})", path=path.name, name=type(error).__name__)) from None
     remarks = []
     code = int(document.header.get("$INSUNITS", 0) or 0)
     scale = unit or UNITS.get(code, 1.0)
     if unit is None and code not in UNITS:
-        remarks.append("the drawing states no unit: metres are taken")
+        remarks.append(say("the drawing states no unit: metres are taken"))
     if audit.has_errors:
-        remarks.append(f"{len(audit.errors)} faults in the file were passed over")
+        remarks.append(say("{errors} faults in the file were passed over", errors=len(audit.errors)))
     outlines: list[Outline] = []
     points: list[tuple[float, float, float]] = []
     skipped = 0
-    for entity in counted(document.modelspace(), "{} parts of the drawing"):
+    for entity in counted(document.modelspace(), lambda n: say("{n} parts of the drawing", n=n)):
         kind = entity.dxftype()
         try:
             if kind in ("POINT", "INSERT"):
@@ -85,9 +86,9 @@ def read_underlay(path: Path, unit: float | None = None) -> Underlay:
             skipped += 1
             continue
     if not outlines and not points:
-        raise UnderlayError(f"{path.name} holds no line, circle, point or block in its model space")
+        raise UnderlayError(say("{path} holds no line, circle, point or block in its model space", path=path.name))
     if skipped:
-        remarks.append(f"{skipped} things that are no lines were left out")
+        remarks.append(say("{skipped} things that are no lines were left out", skipped=skipped))
     return Underlay(tuple(outlines), tuple(points), tuple(remarks))
 
 
@@ -95,7 +96,9 @@ def with_underlay(project: Project, found: Underlay) -> Project:
     """The project with the drawing below its plan instead of the one before."""
     kept = tuple(o for o in project.site if o.kind != "underlay")
     taken = {o.name for o in kept}
-    new = tuple(o if o.name not in taken else o.replaced(name=f"drawing {o.name}") for o in found.outlines)
+    new = tuple(
+        o if o.name not in taken else o.replaced(name=say("drawing {name}", name=o.name)) for o in found.outlines
+    )
     return project.replaced(site=(*kept, *new))
 
 

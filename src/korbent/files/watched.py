@@ -34,9 +34,9 @@ def step(text: str) -> None:
         tell(text)
 
 
-def counted(items: Iterable[Item], what: str) -> Iterator[Item]:
-    """The items, with a word on every few of them; ``what`` has a place for their number."""
+def counted(items: Iterable[Item], what: Callable[[str], str]) -> Iterator[Item]:
+    """The items, with a word on every few of them; ``what`` says how many."""
     for number, item in enumerate(items):
         if number % EVERY == 0:
-            step(what.format(f"{number:,}"))
+            step(what(f"{number:,}"))
         yield item

@@ -33,8 +33,9 @@ from korbent.sheets.calculation.blocks import (
     Table,
     entry,
 )
+from korbent.words import say
 
-LINE, SMALL, IN_TABLE = "Working line", "Small text", "Text in tables"
+LINE, SMALL, IN_TABLE = say("Working line"), say("Small text"), say("Text in tables")
 ASIDE = 18.0
 """Beside what is written, mm."""
 DPI = 160
@@ -76,16 +77,16 @@ def _set_up(document: DocumentType, own: Calculation) -> None:
     section.top_margin = section.bottom_margin = Mm(20)
     section.header.paragraphs[0].text = f"{own.title}\t\t{own.head}"
     foot = section.footer.paragraphs[0]
-    foot.text = f"{own.foot}\t\tpage "
+    foot.text = say("{foot}\t\tpage ", foot=own.foot)
     _field(foot, "PAGE")
     foot.add_run(" of ")
     _field(foot, "NUMPAGES")
     normal = document.styles["Normal"]
-    normal.font.name, normal.font.size = "Arial", Pt(9)
+    normal.font.name, normal.font.size = say("Arial"), Pt(9)
     normal.paragraph_format.space_after = Pt(3)
     for level, size in ((1, 15), (2, 12), (3, 10)):
         style = document.styles[f"Heading {level}"]
-        style.font.name, style.font.size = "Arial", Pt(size)
+        style.font.name, style.font.size = say("Arial"), Pt(size)
         style.font.color.rgb = RGBColor.from_string(LIGHT.ink[1:].upper())
         style.element.rPr.rFonts.set(qn("w:asciiTheme"), "") if style.element.rPr is not None else None
     # what most runs look like is said by the style of their paragraph, once
@@ -95,7 +96,7 @@ def _set_up(document: DocumentType, own: Calculation) -> None:
         style.font.size = Pt(points)
         style.paragraph_format.space_after = Pt(0 if name == IN_TABLE else 1)
     properties = document.core_properties
-    properties.title, properties.author = f"{own.title}: foundations", own.author
+    properties.title, properties.author = say("{title}: foundations", title=own.title), own.author
     properties.created = datetime.datetime(2000, 1, 1)
 
 
@@ -143,7 +144,7 @@ def _add(document: DocumentType, block: Block, line: str, own: Calculation) -> N
         case Contents():
             paragraph = document.add_paragraph()
             _field(paragraph, 'TOC \\o "1-2" \\h \\z \\u')
-            document.add_paragraph("The contents are filled in when fields are updated.", style=SMALL)
+            document.add_paragraph(say("The contents are filled in when fields are updated."), style=SMALL)
 
 
 def _title(document: DocumentType, text: str) -> None:
@@ -184,7 +185,7 @@ def _table(document: DocumentType, block: Table, wide: float) -> None:
     if not rows:
         return
     table = document.add_table(rows=len(rows), cols=len(block.widths))
-    table.style = "Table Grid"
+    table.style = say("Table Grid")
     table.autofit = False
     share = wide / sum(block.widths)
     within = document.styles[IN_TABLE].style_id

@@ -22,6 +22,7 @@ from korbent.sheets.calculation.blocks import (
     Table,
     headings,
 )
+from korbent.words import say
 
 PX = 3.78
 """px to a mm."""
@@ -54,7 +55,7 @@ def calculation_html(own: Calculation) -> str:
     """The text of the file."""
     body = "\n".join(_block(b, own, k) for k, b in enumerate(own.blocks))
     return (
-        f'<!DOCTYPE html>\n<html lang="en"><head><meta charset="utf-8"><title>{escape(own.title)}: foundations</title>\n'
+        f'<!DOCTYPE html>\n<html lang="en"><head><meta charset="utf-8"><title>{escape(say("{title}: foundations", title=own.title))}</title>\n'
         f"<style>{STYLE}@page {{ size: {own.page[0]:g}mm {own.page[1]:g}mm; margin: 15mm; }}</style></head>\n<body>\n<header>{escape(own.title)} · {escape(own.head)}</header>\n{body}\n"
         f"<footer>{escape(own.foot)}</footer>\n</body></html>\n"
     )
@@ -91,7 +92,7 @@ def _block(block: Block, own: Calculation, k: int) -> str:
                 f'<li style="margin-left:{h.level - 1}rem"><a href="#{_id(h.anchor)}">{escape(h.text)}</a></li>'
                 for h in headings(own.blocks)
             )
-            return f"<h2>Contents</h2><ul>{items}</ul>"
+            return f"<h2>{escape(say('Contents'))}</h2><ul>{items}</ul>"
 
 
 def _piece(piece: Piece) -> str:

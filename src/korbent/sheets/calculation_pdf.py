@@ -41,6 +41,7 @@ from korbent.sheets.calculation.blocks import (
     Table,
     headings,
 )
+from korbent.words import say
 
 MARGIN = 18 * mm
 SMALL = 7.6
@@ -62,7 +63,9 @@ def _head_and_foot(canvas: Canvas, own: Calculation, pages: int) -> None:
     canvas.setFont(REGULAR, 8)
     canvas.drawRightString(width - MARGIN, top, own.head)
     canvas.drawString(MARGIN, foot, own.foot)
-    canvas.drawRightString(width - MARGIN, foot, f"page {canvas.getPageNumber()} of {pages}")
+    canvas.drawRightString(
+        width - MARGIN, foot, say("page {getPageNumber} of {pages}", getPageNumber=canvas.getPageNumber(), pages=pages)
+    )
     canvas.restoreState()
 
 
@@ -177,7 +180,7 @@ def calculation_pdf(own: Calculation) -> tuple[bytes, int]:
             out,
             pagesize=size,
             invariant=1,
-            title=f"{own.title}: foundations",
+            title=say("{title}: foundations", title=own.title),
             author=own.author,
             leftMargin=MARGIN,
             rightMargin=MARGIN,
@@ -290,7 +293,7 @@ def _flowables(
                 (Cell("     " * (h.level - 1) + h.text, h.anchor), str(pages_of.get(h.anchor, "")))
                 for h in headings(own.blocks)
             )
-            yield Paragraph("Contents", _style("h2", 10.5, True, spaceBefore=10, spaceAfter=3))
+            yield Paragraph(say("Contents"), _style("h2", 10.5, True, spaceBefore=10, spaceAfter=3))
             yield _table(Table(("", ""), rows, (160, 14), (1,), tight=True), width)
 
 

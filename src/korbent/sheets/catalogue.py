@@ -7,6 +7,7 @@ from typing import Literal
 
 from korbent.core.model import Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
+from korbent.words import say
 
 FORMATS = ("pdf", "dxf", "svg", "docx", "html", "xlsx", "csv")
 USUAL = ("pdf", "dxf", "xlsx")
@@ -30,57 +31,76 @@ class SheetKind:
 KINDS = {
     kind.key: kind
     for kind in (
-        SheetKind("basis", "Basis", "calculation", "standards, combinations, factor sets, settings that differ"),
-        SheetKind("ground", "Ground", "calculation", "logs, section, parameters and where they come from"),
-        SheetKind("actions", "Actions", "calculation", "loads by column and case, totals"),
-        SheetKind("summary", "Plan and summary", "calculation", "the plan, and all bases by group of checks"),
-        SheetKind("bases", "Bases", "calculation", "a page for each base or type with drawings and checks"),
         SheetKind(
-            "settlement", "Settlement over time", "calculation", "all points by time, the ground below the worst"
+            "basis", say("Basis"), "calculation", say("standards, combinations, factor sets, settings that differ")
+        ),
+        SheetKind("ground", say("Ground"), "calculation", say("logs, section, parameters and where they come from")),
+        SheetKind("actions", say("Actions"), "calculation", say("loads by column and case, totals")),
+        SheetKind("summary", say("Plan and summary"), "calculation", say("the plan, and all bases by group of checks")),
+        SheetKind("bases", say("Bases"), "calculation", say("a page for each base or type with drawings and checks")),
+        SheetKind(
+            "settlement",
+            say("Settlement over time"),
+            "calculation",
+            say("all points by time, the ground below the worst"),
         ),
         SheetKind(
             "strips",
-            "Strips by bounds",
+            say("Strips by bounds"),
             "calculation",
-            "long bases between bounds and on their way to collapse; takes half a minute each",
+            say("long bases between bounds and on their way to collapse; takes half a minute each"),
         ),
         SheetKind(
-            "workings", "Workings", "calculation", "formula, numbers, value and clause of the checks that are chosen"
+            "workings",
+            say("Workings"),
+            "calculation",
+            say("formula, numbers, value and clause of the checks that are chosen"),
         ),
-        SheetKind("bar-list", "Bars", "calculation", "the bar schedule as a table, without sketches"),
+        SheetKind("bar-list", say("Bars"), "calculation", say("the bar schedule as a table, without sketches")),
         SheetKind(
-            "record", "Record", "calculation", "acceptances, checks not done, coefficients not checked, versions"
+            "record",
+            say("Record"),
+            "calculation",
+            say("acceptances, checks not done, coefficients not checked, versions"),
         ),
-        SheetKind("plan", "Foundation plan", "drawings", "grid, bases with marks and levels, dimensions"),
-        SheetKind("setting-out", "Types and setting out", "drawings", "table of types, coordinates of the columns"),
-        SheetKind("details", "Details", "drawings", "by type: bars from above, two sections"),
-        SheetKind("schedule", "Bar schedule", "drawings", "shapes, cutting lengths, weights by diameter"),
-        SheetKind("section", "Ground section", "drawings", "through all boreholes, with the bases"),
-        SheetKind("logs", "Borehole logs", "drawings", "side by side on one axis of levels"),
-        SheetKind("whole", "The whole with its ground", "drawings", "all bases and strata, seen from a corner"),
-        SheetKind("checks", "Bases × checks", "tables", "the ratio of every check of every base"),
-        SheetKind("sides", "Demand and capacity", "tables", "of every check of every base, with its unit"),
-        SheetKind("list", "Checks one by one", "tables", "state, ratio, governing combination, reference, message"),
-        SheetKind("sizes", "Sizes, levels, quantities, cost", "tables", "of every base"),
-        SheetKind("reactions", "Reactions used", "tables", "loads by column and case"),
-        SheetKind("settlements", "Settlement by date", "tables", "of every base and mark"),
-        SheetKind("bars", "Bars", "tables", "the bar schedule as a table"),
-        SheetKind("changes", "Changes", "tables", "against the last issue: loads, ground, sizes, bars, ratios"),
+        SheetKind("plan", say("Foundation plan"), "drawings", say("grid, bases with marks and levels, dimensions")),
+        SheetKind(
+            "setting-out", say("Types and setting out"), "drawings", say("table of types, coordinates of the columns")
+        ),
+        SheetKind("details", say("Details"), "drawings", say("by type: bars from above, two sections")),
+        SheetKind("schedule", say("Bar schedule"), "drawings", say("shapes, cutting lengths, weights by diameter")),
+        SheetKind("section", say("Ground section"), "drawings", say("through all boreholes, with the bases")),
+        SheetKind("logs", say("Borehole logs"), "drawings", say("side by side on one axis of levels")),
+        SheetKind(
+            "whole", say("The whole with its ground"), "drawings", say("all bases and strata, seen from a corner")
+        ),
+        SheetKind("checks", say("Bases × checks"), "tables", say("the ratio of every check of every base")),
+        SheetKind("sides", say("Demand and capacity"), "tables", say("of every check of every base, with its unit")),
+        SheetKind(
+            "list", say("Checks one by one"), "tables", say("state, ratio, governing combination, reference, message")
+        ),
+        SheetKind("sizes", say("Sizes, levels, quantities, cost"), "tables", say("of every base")),
+        SheetKind("reactions", say("Reactions used"), "tables", say("loads by column and case")),
+        SheetKind("settlements", say("Settlement by date"), "tables", say("of every base and mark")),
+        SheetKind("bars", say("Bars"), "tables", say("the bar schedule as a table")),
+        SheetKind(
+            "changes", say("Changes"), "tables", say("against the last issue: loads, ground, sizes, bars, ratios")
+        ),
     )
 }
 
 SHOWN = (
     "levels",
-    "dimensions to the grid",
-    "edges of excavation",
+    "dimensions_to_grid",
+    "edges_of_excavation",
     "boreholes",
-    "boundaries and obstacles",
-    "section mark",
-    "general notes",
+    "boundaries_and_obstacles",
+    "section_mark",
+    "general_notes",
 )
 """What drawings can leave out."""
-FIRST_HIDDEN = ("edges of excavation", "boreholes")
-APPROVAL, SITE = "for approval", "for site"
+FIRST_HIDDEN = ("edges_of_excavation", "boreholes")
+APPROVAL, SITE = say("for approval"), say("for site")
 
 
 def usual_sets(project: Project) -> tuple[SheetSet, ...]:
@@ -133,7 +153,9 @@ def set_named(project: Project, name: str) -> SheetSet:
         return known[0]
     found = next((s for s in known if s.name.casefold() == name.strip().casefold()), None)
     if found is None:
-        raise KeyError(f"there is no set '{name}'; the project has: {', '.join(s.name for s in known)}")
+        raise KeyError(
+            say("there is no set '{name}'; the project has: {s}", name=name, s=", ".join(s.name for s in known))
+        )
     return found
 
 

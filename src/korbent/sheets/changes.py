@@ -6,8 +6,19 @@ from typing import Any
 
 from korbent.core.explain.changes import BaseChange, Changes
 from korbent.files.sheet import Cell
+from korbent.words import say
 
-HEAD = ("Base", "What", "Loads", "Ground", "Sizes", "Bars", "Worst before", "Worst after", "Crossed 1.0")
+HEAD = (
+    say("Base"),
+    say("What"),
+    say("Loads"),
+    say("Ground"),
+    say("Sizes"),
+    say("Bars"),
+    say("Worst before"),
+    say("Worst after"),
+    say("Crossed 1.0"),
+)
 
 
 def changes_rows(found: Changes) -> list[list[Cell]]:
@@ -41,13 +52,13 @@ def changes_grid(found: Changes) -> tuple[Sequence[str], list[list[Cell]]]:
 def changes_text(found: Changes) -> str:
     """All of it as lines of text."""
     if not found.bases and not found.general:
-        return "Nothing has changed."
+        return say("Nothing has changed.")
     lines = []
     for b in found.bases:
         lines.append(f"{b.base}: {b.kind}{_ratios(b)}")
         for name in ("loads", "ground", "sizes", "bars"):
             lines += [f"    {name}: {said}" for said in getattr(b, name)]
-        lines += [f"    crossed 1.0: {said}" for said in b.crossed]
+        lines += [say("    crossed 1.0: {said}", said=said) for said in b.crossed]
     if found.general:
         lines.append("project:")
         lines += [f"    {line}" for line in found.general]
@@ -56,7 +67,7 @@ def changes_text(found: Changes) -> str:
 
 def _ratios(b: BaseChange) -> str:
     a, c = ("–" if v is None else f"{v:.2f}" for v in (b.before, b.after))
-    return f", worst {a} → {c}" if b.before is not None or b.after is not None else ""
+    return say(", worst {a} → {c}", a=a, c=c) if b.before is not None or b.after is not None else ""
 
 
 def changes_values(found: Changes) -> dict[str, Any]:

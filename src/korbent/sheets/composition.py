@@ -14,6 +14,7 @@ from korbent.files.office import logo_file, title_block
 from korbent.files.pdf_page import width_of
 from korbent.sheets.logo import svg_shapes
 from korbent.sheets.paper import MM
+from korbent.words import say
 
 EDGE = 10.0
 """From the edge of the paper to the frame, mm."""
@@ -252,13 +253,13 @@ def frame(width: float, height: float, block: Block) -> Drawing:
     sketch.add(Polygon(rectangle(x0 * MM, y0 * MM, x1 * MM, y1 * MM), None, "ink", 2.4))
     own, title = _Block(sketch, x1 - BLOCK, x1, y0), block.title
     own.line(own.left, y0, own.left, y1, 1.6)
-    own.row((("number", title.number), ("revision", title.revision)))
-    own.row((("drawn", title.author), ("checked", title.checker), ("date", title.date)))
-    own.row((("scale", block.scales), ("paper", block.paper)))
-    own.row((("sheet", f"{block.number} of {block.of}"),))
-    own.named("sheet", block.sheet, 3.2)
-    own.named("client", title.client, 2.2)
-    own.named("project", title.project, 3.2)
+    own.row(((say("number"), title.number), (say("revision"), title.revision)))
+    own.row(((say("drawn"), title.author), (say("checked"), title.checker), (say("date"), title.date)))
+    own.row(((say("scale"), block.scales), (say("paper"), block.paper)))
+    own.row(((say("sheet"), say("{number} of {of}", number=block.number, of=block.of)),))
+    own.named(say("sheet"), block.sheet, 3.2)
+    own.named(say("client"), title.client, 2.2)
+    own.named(say("project"), title.project, 3.2)
     own.office(title.office or title_block().get("office", ""), bool(block.logo))
     own.revisions(block.revisions)
     own.notes(block.notes, y1 - 6)

@@ -26,6 +26,7 @@ from korbent.core.concrete.schedule import (
 from korbent.core.geometry import local_place, standing_size
 from korbent.core.model import Bars, LoadPoint, Pad, Project
 from korbent.core.model.foundations import Strap
+from korbent.core.model.labels import label
 from korbent.core.model.plate import Rib
 from korbent.core.model.reinforcement import Dowels
 from korbent.core.units import length_text
@@ -47,6 +48,7 @@ from korbent.drawing.primitives import (
 )
 from korbent.drawing.reinforcement import around
 from korbent.sheets.foundation_plan import WORKING_SPACE, length_words
+from korbent.words import english, say
 
 BLINDING = 0.075
 """Drawn below bases that are cast against it, m."""
@@ -71,7 +73,7 @@ class Marks:
         """The marks of a place: 03, or 03–07 where bars of several lengths lie there."""
         found = sorted({bar.mark for bar, _ in self.of(base, place)})
         if not found:
-            return self.fabrics.get((base, place.partition(" ")[0]), "")
+            return self.fabrics.get((base, english(place).partition(" ")[0]), "")
         return found[0] if len(found) == 1 else f"{found[0]}–{found[-1]}"
 
     def count(self, base: str, place: str) -> int:
@@ -137,7 +139,7 @@ def from_above(project: Project, pad: Pad, face: str, marks: Marks, mm: float) -
                 _added(sketch, project, pad, k, marks, mm)
         _trimmers(sketch, project, pad, face, marks)
     else:
-        sketch.add(Text((0, -L / 2), "plain concrete", 10, "soft", "middle", dy=-8))
+        sketch.add(Text((0, -L / 2), say("plain concrete"), 10, "soft", "middle", dy=-8))
     units = project.showing
     with sketch.on("dimensions"):
         sketch.add(
@@ -238,16 +240,22 @@ def rib_section(project: Project, pad: Pad, rib: Rib, marks: Marks, mm: float) -
             )
         )
         for face, bars, y in (("top", rib.top, y1 - cover - 0.02), ("bottom", rib.bottom, y0 + cover + 0.02)):
-            place = f"rib {rib.name} {face}"
+            place = say("rib {rib} {face}", rib=rib.name, face=label(face))
             count = bars.number or marks.count(pad.name, place) or 2
             for k in range(count):
                 at = cover + 0.02 + (wide - 2 * cover - 0.04) * k / max(count - 1, 1)
                 sketch.add(Disc((at, y), max(bars.diameter / 2, 0.5 * mm), "steel_x", None))
-            lines.append(f"{face} {count} {diameter_words(bars.diameter, us)} - {marks.word(pad.name, place)}")
+            lines.append(f"{label(face)} {count} {diameter_words(bars.diameter, us)} - {marks.word(pad.name, place)}")
     if rib.links and rib.links.spacing:
         each = f'{rib.links.spacing / INCH:.3g}"' if us else f"{1000 * rib.links.spacing:.0f}"
         lines.append(
-            f"links {diameter_words(rib.links.diameter, us)} - {each} - {marks.word(pad.name, f'rib {rib.name} links')}, {rib.legs} legs"
+            say(
+                "links {diameter} - {each} - {word}, {legs} legs",
+                diameter=diameter_words(rib.links.diameter, us),
+                each=each,
+                word=marks.word(pad.name, say("rib {rib} links", rib=rib.name)),
+                legs=rib.legs,
+            )
         )
     with sketch.on("texts"):
         for k, text in enumerate(lines):
@@ -303,7 +311,7 @@ def _columns(sketch: Sketch, project: Project, pad: Pad, mm: float) -> None:
             for p in turned(list(point.anchors.places()), turn, at) if point.anchors is not None else ():
                 sketch.add(Disc(p, max(point.anchors.diameter / 2, 0.3 * mm), "paper", "ink", 1.0, key="anchor"))
         dowels = dowels_of(pad, name)
-        if dowels and (pedestal is not None or point.kind != "steel column"):
+        if dowels and (pedestal is not None or point.kind != "steel_column"):
             with sketch.on("bars"):
                 size = (pedestal.size_x, pedestal.size_y) if pedestal else (point.size_x, point.size_y)
                 inset = project.settings_of(pad).concrete_cover + dowels.diameter / 2
@@ -385,15 +393,15 @@ def _layer(
             Line(line, tone, 0.9, arrow=True),
             Disc((x, y), 2.2, tone, None, fixed=True),
         )
-    label = bar_label(project, pad.name, f"{face} {axis}", bars, marks)
+    marked = bar_label(project, pad.name, label(f"{face}_{axis}"), bars, marks)
     with sketch.on("texts"):
         if axis == "x":
             # beside the base, at the height of the bar that is marked
             to = (pad.width / 2 + 3 * mm, y)
-            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=4, fixed=True))
+            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, marked, 10, tone, "left", True, dx=4, dy=4, fixed=True))
         else:
             to = (x, -pad.extent / 2 - 9 * mm)
-            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, label, 10, tone, "left", True, dx=4, dy=3, fixed=True))
+            sketch.add(Line(((x, y), to), tone, 0.6), Text(to, marked, 10, tone, "left", True, dx=4, dy=3, fixed=True))
 
 
 def _added(sketch: Sketch, project: Project, pad: Pad, k: int, marks: Marks, mm: float) -> None:
@@ -403,7 +411,8 @@ def _added(sketch: Sketch, project: Project, pad: Pad, k: int, marks: Marks, mm:
     axis, tone = added.face[-1], f"steel_{added.face[-1]}"
     x0, x1, y0, y1 = added.x_from, added.x_to, added.y_from, added.y_to
     box = rectangle(x0, y0, x1, y1)
-    label = f"+ {bar_label(project, pad.name, 'added ' + added.face.replace('_', ' '), added.bars, marks)}"
+    place = say("added {face}", face=label(added.face))
+    marked = f"+ {bar_label(project, pad.name, place, added.bars, marks)}"
     mid = ((x0 + x1) / 2, (y0 + y1) / 2)
     bar = ((x0, mid[1]), (x1, mid[1])) if axis == "x" else ((mid[0], y0), (mid[0], y1))
     with sketch.on("bars"):
@@ -415,7 +424,7 @@ def _added(sketch: Sketch, project: Project, pad: Pad, k: int, marks: Marks, mm:
         Spot((x1, y1), "right", -3, 11),
     )
     with sketch.on("texts"):
-        sketch.add(Text(mid, label, 9, tone, "middle", True, dy=-4, halo=True, spots=spots))
+        sketch.add(Text(mid, marked, 9, tone, "middle", True, dy=-4, halo=True, spots=spots))
 
 
 def _trimmers(sketch: Sketch, project: Project, pad: Pad, face: str, marks: Marks) -> None:
@@ -426,8 +435,8 @@ def _trimmers(sketch: Sketch, project: Project, pad: Pad, face: str, marks: Mark
             continue
         axis, tone = one.face[-1], f"steel_{one.face[-1]}"
         ends = ((one.low, one.at), (one.high, one.at)) if axis == "x" else ((one.at, one.low), (one.at, one.high))
-        mark = marks.word(pad.name, f"beside openings {one.face.replace('_', ' ')}")
-        label = f"{one.count} {diameter_words(one.diameter, us)} - {mark}"
+        mark = marks.word(pad.name, say("beside openings {face}", face=label(one.face)))
+        marked = f"{one.count} {diameter_words(one.diameter, us)} - {mark}"
         with sketch.on("bars"):
             sketch.add(Line(ends, tone, 2.4, key="trimmer"))
         at = ends[1]
@@ -438,7 +447,7 @@ def _trimmers(sketch: Sketch, project: Project, pad: Pad, face: str, marks: Mark
             Spot(ends[0], "middle", 0, 14),
         )
         with sketch.on("texts"):
-            sketch.add(Text(at, label, 9, tone, "left", True, dx=4, dy=3, halo=True, spots=spots))
+            sketch.add(Text(at, marked, 9, tone, "left", True, dx=4, dy=3, halo=True, spots=spots))
 
 
 # ---------------------------------------------------------------- sections
@@ -532,7 +541,7 @@ def _carried(sketch: Sketch, project: Project, pad: Pad, i: int, up: float) -> N
             narrow = standing_size(bare, point)[i] / 2
             with sketch.on("columns"):
                 sketch.add(Polygon(rectangle(offset - narrow, head, offset + narrow, up), None, "ink", 1.2))
-        if point.kind == "steel column" and point.plate_x and point.plate_y:
+        if point.kind == "steel_column" and point.plate_x and point.plate_y:
             plate = (point.plate_x if i == 0 else point.plate_y) / 2
             with sketch.on("columns"):
                 sketch.add(
@@ -564,7 +573,9 @@ def _cut_bars(
                 for way in (axis, other):
                     bars = r.bars(f"{face}_{way}")
                     if bars is not None:
-                        lines.append((f"{face}_{way}", bar_label(project, pad.name, f"{face} {way}", bars, marks)))
+                        lines.append(
+                            (f"{face}_{way}", bar_label(project, pad.name, label(f"{face}_{way}"), bars, marks))
+                        )
             if r.sides:
                 layers = r.sides.number or max(1, ceil((h - 2 * cover) / (r.sides.spacing or 1.0) - 1e-9) - 1)
                 for k in range(1, layers + 1):
@@ -606,7 +617,7 @@ def _levels(
             x = half + WORKING_SPACE + slope + 4 * mm
             sketch.add(
                 Line(((half + 1 * mm, y), (x + 12 * mm, y)), "water", 0.9, dash=True),
-                Text((x, y), f"high water {signed(water.high, units)}", 8.5, "water", dy=-3),
+                Text((x, y), say("high water {level}", level=signed(water.high, units)), 8.5, "water", dy=-3),
             )
 
 
@@ -657,8 +668,8 @@ def _leaders(
     h, half = pad.thickness, size / 2
     free = _between_columns(project, pad, axis, size, 34 * mm)
     for face in ("bottom", "top"):
-        own = [(name, label) for name, label in lines if name.startswith(face)]
-        for k, (name, label) in enumerate(own):
+        own = [(name, marked) for name, marked in lines if name.startswith(face)]
+        for k, (name, marked) in enumerate(own):
             # the label further in stands nearer, so that no line crosses a label
             level = len(own) - 1 - k
             if face == "bottom":
@@ -667,7 +678,7 @@ def _leaders(
             else:
                 x, y = free + 3 * k * mm, h + (4 + 5.5 * (len(own) - 1 - level)) * mm
                 place = (x, h - cover)
-            sketch.add(Leader((x, y), place, label, 9.5, f"steel_{name[-1]}", "left"))
+            sketch.add(Leader((x, y), place, marked, 9.5, f"steel_{name[-1]}", "left"))
 
 
 def _above(project: Project, pad: Pad) -> float:
@@ -694,7 +705,7 @@ def _standing_bars(
     """Dowels with their feet on the bottom bars, the bars and ties of a pedestal."""
     dowels, pedestal = dowels_of(pad, column), pad.pedestal_under(column)
     point = project.load_point(column)
-    if dowels is None or (point.kind == "steel column" and pedestal is None):
+    if dowels is None or (point.kind == "steel_column" and pedestal is None):
         return
     settings = project.settings_of(pad)
     offset, half = _place(project, pad, column)[i], standing_size(pad, point)[i] / 2
@@ -731,20 +742,28 @@ def _standing_bars(
         return
     texts = []
     if pad.dowels:
-        mark = marks.word(pad.name, "dowels")
+        mark = marks.word(pad.name, say("dowels"))
         length = length_text(lap, project.showing)
-        texts.append(f"{dowels.number} {diameter_words(dowels.diameter, us)} - {mark}, lap {length}")
+        texts.append(
+            say(
+                "{number} {diameter} - {mark}, lap {length}",
+                number=dowels.number,
+                diameter=diameter_words(dowels.diameter, us),
+                mark=mark,
+                length=length,
+            )
+        )
     if pedestal:
         if not pad.dowels:
             texts.append(
-                f"{pedestal.bars} {diameter_words(pedestal.diameter, us)} - {marks.word(pad.name, 'pedestal')}"
+                f"{pedestal.bars} {diameter_words(pedestal.diameter, us)} - {marks.word(pad.name, say('pedestal'))}"
             )
         spacing = f'{pedestal.tie_spacing / INCH:.3g}"' if us else f"{1000 * pedestal.tie_spacing:.0f}"
-        place = "spiral" if pedestal.around == "spiral" else "ties"
+        place = label(pedestal.around)
         texts.append(f"{place} {diameter_words(pedestal.tie_diameter, us)} - {spacing} - {marks.word(pad.name, place)}")
-    if point.kind == "steel column" and pedestal and point.plate_x and point.plate_y:
+    if point.kind == "steel_column" and pedestal and point.plate_x and point.plate_y:
         plate = " × ".join(length_words(v, project.showing) for v in (point.plate_x, point.plate_y))
-        texts += [f"base plate {plate}", _bolts_words(project, point)]
+        texts += [say("base plate {plate}", plate=plate), _bolts_words(project, point)]
     x = offset + half + 5 * mm
     low = pad.thickness + max((up - pad.thickness) * 0.55, _above(project, pad) * mm)
     for k, text in enumerate(texts):
@@ -768,9 +787,11 @@ def _bolts(sketch: Sketch, point: LoadPoint, turn: float, axis: int, offset: flo
 def _bolts_words(project: Project, point: LoadPoint) -> str:
     a = point.anchors
     if a is None:
-        return "anchors by the steelwork"
+        return say("anchors by the steelwork")
     bolt, x, y, deep = (_short(v, project) for v in (a.diameter, a.apart_x, a.apart_y, a.depth))
-    return f"{len(a.places())} anchors ø{bolt} at {x} × {y}, {deep} deep"
+    return say(
+        "{places} anchors ø{bolt} at {x} × {y}, {deep} deep", places=len(a.places()), bolt=bolt, x=x, y=y, deep=deep
+    )
 
 
 def _short(value: float, project: Project) -> str:
@@ -852,12 +873,12 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
     name = strap.name
     labels = [
         (
-            bar_label(project, name, "strap top", strap.top, marks),
+            bar_label(project, name, say("strap {face}", face=label("top")), strap.top, marks),
             (middle, y1 - cover - 0.02),
             (middle + 4 * mm, y1 + 6 * mm),
         ),
         (
-            bar_label(project, name, "strap bottom", strap.bottom, marks),
+            bar_label(project, name, say("strap {face}", face=label("bottom")), strap.bottom, marks),
             (middle, y0 + cover + 0.02),
             (middle + 4 * mm, y0 - 7 * mm),
         ),
@@ -870,7 +891,13 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
         sketch.add(
             Text(
                 (ends[0][1], y0),
-                f"links {diameter_words(strap.links.diameter, us)} - {each} - {marks.word(name, 'strap links')}, {strap.legs} legs",
+                say(
+                    "links {diameter} - {each} - {word}, {legs} legs",
+                    diameter=diameter_words(strap.links.diameter, us),
+                    each=each,
+                    word=marks.word(name, say("strap links")),
+                    legs=strap.legs,
+                ),
                 9.5,
                 "steel_y",
                 dx=4,
@@ -936,7 +963,19 @@ def shape_sketch(project: Project, bar: Bar) -> Drawing:
         path = tuple((2 + 26 * i / 60, 5 + 4.5 * math.sin(2 * math.pi * 5 * i / 60)) for i in range(61))
         shapes = (
             Line(path, "ink", 1.4),
-            Text((15, 0), f"ø {said(bar.a)}, pitch {said(bar.b)}, {said(bar.c)} high", 6.5, "ink", "middle", dy=6),
+            Text(
+                (15, 0),
+                say(
+                    "ø {said}, pitch {bar_said}, {said_2} high",
+                    said=said(bar.a),
+                    bar_said=said(bar.b),
+                    said_2=said(bar.c),
+                ),
+                6.5,
+                "ink",
+                "middle",
+                dy=6,
+            ),
         )
         return Drawing(shapes, (0, -4, w, 10))
     path = tuple((15 + 5 * math.cos(t), 5.5 + 5 * math.sin(t)) for t in (2 * math.pi * i / 36 for i in range(39)))

@@ -8,6 +8,7 @@ from korbent.core.concrete.bar_text import diameter_words, words
 from korbent.core.concrete.fabric import INCH
 from korbent.core.concrete.schedule import POUND, schedule, sheets
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.model.sheets import SheetChoice, SheetSet
 from korbent.core.units import length_text, show, shown_unit, sizes_text
 from korbent.drawing.ground_section import exaggerated, ground_section, usual_line
@@ -32,6 +33,7 @@ from korbent.sheets.foundation_plan import cloud, coordinates, foundation_plan, 
 from korbent.sheets.paper import MM, PAPERS, fitting, scale_words, usual_paper
 from korbent.sheets.table import Column, narrowed, shared, table_drawing
 from korbent.sheets.types import Kind, kinds_built
+from korbent.words import say
 
 GAP = 8.0
 """Between views, mm."""
@@ -142,16 +144,27 @@ def general_notes(project: Project) -> tuple[str, ...]:
     code = project.standards.concrete
     exposure = s.exposure_en if code.startswith("EN") else s.exposure_as if code.startswith("AS") else ""
     unit_mm, mpa = shown_unit("mm", u), shown_unit("MPa", u)
-    lengths = "feet and inches" if project.units == "us" or project.showing.feet_and_inches else "mm"
+    lengths = say("feet and inches") if project.units == "us" or project.showing.feet_and_inches else "mm"
     found = [
-        f"Levels in {shown_unit('m', u)}, dimensions in {lengths}.",
-        f"Concrete {show(s.concrete_strength, 'MPa', u)} {mpa}" + (f", exposure {exposure}" if exposure else "") + ".",
-        f"Reinforcement {show(s.steel_strength, 'MPa', u)} {mpa}.",
-        f"Cover {show(1000 * s.concrete_cover, 'mm', u)} {unit_mm} where nothing else is said; {s.outer_bars} bars outside.",
-        f"Blinding below all bases, drawn {show(1000 * BLINDING, 'mm', u)} {unit_mm} thick."
+        say("Levels in {unit}, dimensions in {lengths}.", unit=shown_unit("m", u), lengths=lengths),
+        say("Concrete {concrete_strength} {mpa}", concrete_strength=show(s.concrete_strength, "MPa", u), mpa=mpa)
+        + (say(", exposure {exposure}", exposure=exposure) if exposure else "")
+        + ".",
+        say("Reinforcement {steel_strength} {mpa}.", steel_strength=show(s.steel_strength, "MPa", u), mpa=mpa),
+        say(
+            "Cover {concrete_cover} {unit_mm} where nothing else is said; {outer_bars} bars outside.",
+            concrete_cover=show(1000 * s.concrete_cover, "mm", u),
+            unit_mm=unit_mm,
+            outer_bars=s.outer_bars,
+        ),
+        say(
+            "Blinding below all bases, drawn {blinding} {unit_mm} thick.",
+            blinding=show(1000 * BLINDING, "mm", u),
+            unit_mm=unit_mm,
+        )
         if s.cast_against == "blinding"
-        else "Bases are cast against the ground.",
-        "Bars: number ø - spacing - mark of the schedule.",
+        else say("Bases are cast against the ground."),
+        say("Bars: number ø - spacing - mark of the schedule."),
     ]
     laps = {}
     for pad in project.pads:
@@ -163,13 +176,13 @@ def general_notes(project: Project) -> tuple[str, ...]:
         said = ", ".join(
             f"{diameter_words(d, u.system == 'us')} {length_text(v, u, False)}" for d, v in sorted(laps.items())
         )
-        found.append(f"Laps of dowels, {shown_unit('m', u)}: {said}.")
+        found.append(say("Laps of dowels, {unit}: {said}.", unit=shown_unit("m", u), said=said))
     assumed = _assumed(project)
     if assumed:
         found.append(assumed)
     if any(p.anchors is not None for p in project.actions.load_points):
-        found.append("Base plates and anchor bolts as the steelwork gives them; they are drawn, not checked here.")
-    found.append("Levels of the formation and the ground met there are to be confirmed on site before concreting.")
+        found.append(say("Base plates and anchor bolts as the steelwork gives them; they are drawn, not checked here."))
+    found.append(say("Levels of the formation and the ground met there are to be confirmed on site before concreting."))
     return tuple(found)
 
 
@@ -180,9 +193,13 @@ def _assumed(project: Project) -> str:
     if not levels:
         return ""
     unit = shown_unit("m", u)
-    where = f"{signed(levels[0], u)}" + (f" to {signed(levels[-1], u)}" if len(levels) > 1 else "")
+    where = f"{signed(levels[0], u)}" + (say(" to {level}", level=signed(levels[-1], u)) if len(levels) > 1 else "")
     strata = _founded_on(project)
-    return f"Founded at {where} {unit}" + (f" on {strata}" if strata else "") + "."
+    return (
+        say("Founded at {where} {unit}", where=where, unit=unit)
+        + (say(" on {strata}", strata=strata) if strata else "")
+        + "."
+    )
 
 
 def _founded_on(project: Project) -> str:
@@ -203,9 +220,9 @@ def _founded_on(project: Project) -> str:
 
 def _legend() -> tuple[str, ...]:
     return (
-        "P1 · F1 · −1.20: base, type, level of its underside",
-        "filled: column or wall",
-        "dashed: below, or beyond",
+        say("P1 · F1 · −1.20: base, type, level of its underside"),
+        say("filled: column or wall"),
+        say("dashed: below, or beyond"),
     )
 
 
@@ -225,17 +242,22 @@ def _plan(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Chan
         wide = max([x1, *(x for x, _ in ends)]) - min([x0, *(x for x, _ in ends)])
         high = max([y1, *(y for _, y in ends)]) - min([y0, *(y for _, y in ends)])
         page, scale = _for_plan(project, choice, (wide, high), us)
-    line = usual_line(project) if project.ground.boreholes and "section mark" not in chosen.hidden else None
+    line = usual_line(project) if project.ground.boreholes and "section_mark" not in chosen.hidden else None
     drawn = foundation_plan(project, chosen.hidden, line, scale, changed.bases, changed.revision)
-    notes: list[tuple[str, tuple[str, ...]]] = [("types", _types_lines(project)), ("legend", _legend())]
-    if "general notes" not in chosen.hidden:
-        notes.append(("notes", general_notes(project)))
+    notes: list[tuple[str, tuple[str, ...]]] = [(say("types"), _types_lines(project)), (say("legend"), _legend())]
+    if "general_notes" not in chosen.hidden:
+        notes.append((say("notes"), general_notes(project)))
     if changed.bases:
         notes.append(("changed", (f"{changed.revision}: {', '.join(changed.bases)}",)))
     views = _in_parts(drawn, scale, page)
     return [
         _sheet(
-            project, "plan", "Foundation plan" + (f", part {k}" if len(views) > 1 else ""), page, [view], tuple(notes)
+            project,
+            "plan",
+            say("Foundation plan") + (say(", part {k}", k=k) if len(views) > 1 else ""),
+            page,
+            [view],
+            tuple(notes),
         )
         for k, view in enumerate(views, 1)
     ]
@@ -311,14 +333,14 @@ def _setting_out(
     u, us = project.showing, project.units == "us"
     unit = shown_unit("m", u)
     types = [
-        Column("Type", 16),
-        Column("Bases", 44),
-        Column(f"Size, {unit}", 44),
-        Column("Bottom x", 26),
-        Column("Bottom y", 26),
-        Column("Top x", 26),
-        Column("Top y", 26),
-        Column("Level", 26),
+        Column(say("Type"), 16),
+        Column(say("Bases"), 44),
+        Column(say("Size, {unit}", unit=unit), 44),
+        Column(say("Bottom x"), 26),
+        Column(say("Bottom y"), 26),
+        Column(say("Top x"), 26),
+        Column(say("Top y"), 26),
+        Column(say("Level"), 26),
     ]
     rows: list[list[str | Drawing]] = []
     new: list[bool] = []
@@ -332,16 +354,16 @@ def _setting_out(
             bars = ["plain", "", "", ""]
         rows.append([kind.name, kind.names, size_words(kind.first, u), *bars, where])
     points = [
-        Column("Column", 22),
+        Column(say("Column"), 22),
         Column(f"x, {unit}", 22, "right"),
         Column(f"y, {unit}", 22, "right"),
-        Column(f"Level, {unit}", 22, "right"),
+        Column(say("Level, {unit}", unit=unit), 22, "right"),
     ]
     tables: list[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]] = [
-        ("Types", *_with_marks(types, rows, new, changed)),
-        ("Setting out: middles of the columns", points, [list(row) for row in coordinates(project)]),
+        (say("Types"), *_with_marks(types, rows, new, changed)),
+        (say("Setting out: middles of the columns"), points, [list(row) for row in coordinates(project)]),
     ]
-    return _tabled(project, "setting-out", "Types and setting out", choice, tables, "Arch B" if us else "A3")
+    return _tabled(project, "setting-out", say("Types and setting out"), choice, tables, "Arch B" if us else "A3")
 
 
 def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
@@ -357,17 +379,17 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
     def weight(value: float) -> str:
         return f"{value / (POUND if us else 1.0):.1f}"
 
-    code = "Shape" if us else "Shape, ISO 3766"
+    code = say("Shape") if us else say("Shape, ISO 3766")
     columns = [
-        Column("Mark", 13),
-        Column("Bar", 15),
+        Column(say("Mark"), 13),
+        Column(say("Bar"), 15),
         Column(code, 16, "middle"),
-        Column("As bent", 42, "middle"),
-        Column("Number", 17, "right"),
-        Column("Length" if us else f"Length, {unit}", 22, "right"),
-        Column(f"Mandrel, {unit}", 22, "right"),
-        Column(f"Weight, {mass}", 22, "right"),
-        Column("Where", 70),
+        Column(say("As bent"), 42, "middle"),
+        Column(say("Number"), 17, "right"),
+        Column(say("Length") if us else say("Length, {unit}", unit=unit), 22, "right"),
+        Column(say("Mandrel, {unit}", unit=unit), 22, "right"),
+        Column(say("Weight, {mass}", mass=mass), 22, "right"),
+        Column(say("Where"), 70),
     ]
     rows: list[list[str | Drawing]] = []
     new: list[bool] = []
@@ -415,30 +437,33 @@ def _schedule(project: Project, chosen: SheetSet, choice: SheetChoice, changed: 
     if fabric:
         sums.append(["fabric", str(sum(m.count for m in sheets(project))), "", weight(fabric)])
     steel = sum(w for _, _, w in by_diameter.values()) + fabric
-    sums.append(["all", "", "", weight(steel)])
-    rounding = "a quarter of an inch" if us else "10 mm"
+    sums.append([label("all"), "", "", weight(steel)])
+    rounding = say("a quarter of an inch") if us else "10 mm"
     tables: list[tuple[str, Sequence[Column], Sequence[Sequence[str | Drawing]]]] = [
-        ("Bars", *_with_marks(columns, rows, new, changed)),
+        (say("Bars"), *_with_marks(columns, rows, new, changed)),
         (
-            "By diameter",
+            say("By diameter"),
             [
-                Column("Bar", 20),
-                Column("Number", 20, "right"),
-                Column(f"Length, {shown_unit('m', project.showing)}", 28, "right"),
-                Column(f"Weight, {mass}", 26, "right"),
+                Column(say("Bar"), 20),
+                Column(say("Number"), 20, "right"),
+                Column(say("Length, {unit}", unit=shown_unit("m", project.showing)), 28, "right"),
+                Column(say("Weight, {mass}", mass=mass), 26, "right"),
             ],
             sums,
         ),
     ]
-    made = _tabled(project, "schedule", "Bar schedule", choice, tables, "Arch B" if us else "A3")
+    made = _tabled(project, "schedule", say("Bar schedule"), choice, tables, "Arch B" if us else "A3")
     said = (
-        f"Legs are outside to outside, rounded to {rounding}; lengths are along the centre line, bends included.",
-        "Bars are bent as drawn beside them."
+        say(
+            "Legs are outside to outside, rounded to {rounding}; lengths are along the centre line, bends included.",
+            rounding=rounding,
+        ),
+        say("Bars are bent as drawn beside them.")
         if us
-        else "Shapes by ISO 3766: 00 straight, 11 one bend, 21 two bends, 51 closed link, 77 helix, 99 circle.",
-        "Bends on the least mandrel that is given.",
+        else say("Shapes by ISO 3766: 00 straight, 11 one bend, 21 two bends, 51 closed link, 77 helix, 99 circle."),
+        say("Bends on the least mandrel that is given."),
     )
-    return [(sheet, replace(block, notes=(("rules", said),))) for sheet, block in made]
+    return [(sheet, replace(block, notes=((say("rules"), said),))) for sheet, block in made]
 
 
 def _with_marks(
@@ -457,12 +482,12 @@ def _with_marks(
 
 
 SHAPES_IN_WORDS = {
-    "00": "straight",
-    "11": "hook, one end",
-    "21": "hooks, two ends",
-    "51": "closed tie",
-    "77": "spiral",
-    "99": "circular tie",
+    "00": label("straight"),
+    "11": say("hook, one end"),
+    "21": say("hooks, two ends"),
+    "51": say("closed tie"),
+    "77": label("spiral"),
+    "99": say("circular tie"),
 }
 """Where bars are named by what they are, not by a code: in US units."""
 
@@ -510,8 +535,13 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
         views = tuple((name, make(scale / 1000), scale) for name, make in makers)
         same = "" if kind.name == kind.names else f" ({kind.names})"
         cover = show(1000 * project.settings_of(pad).concrete_cover, "mm", project.showing)
-        title = (
-            f"{kind.name}{same}: {size_words(pad, project.showing)}, cover {cover} {shown_unit('mm', project.showing)}"
+        title = say(
+            "{kind}{same}: {sizes}, cover {cover} {unit}",
+            kind=kind.name,
+            same=same,
+            sizes=size_words(pad, project.showing),
+            cover=cover,
+            unit=shown_unit("mm", project.showing),
         )
         revision = changed.revision if any(p.name in changed.bases for p in kind.members) else ""
         if pad.plate and pad.plate.ribs:
@@ -519,7 +549,7 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
             views = (
                 *views,
                 *(
-                    (f"rib {r.name}", rib_section(project, pad, r, marks, across / 1000), across)
+                    (say("rib {r}", r=r.name), rib_section(project, pad, r, marks, across / 1000), across)
                     for r in pad.plate.ribs
                 ),
             )
@@ -529,11 +559,19 @@ def _details(project: Project, chosen: SheetSet, choice: SheetChoice, changed: C
         scale = choice.scale or fitting(
             (math.hypot(b.x - a.x, b.y - a.y) + 4.0, 2.5), (page.wide, page.high - 60), us, least=24.0
         )
-        title = f"Strap {strap.name} between {strap.edge} and {strap.inner}: {sizes_text((strap.width, strap.depth), project.showing)}"
-        shelves.append(_Shelf(title, (("elevation", strap_elevation(project, strap, marks, scale / 1000), scale),)))
-    notes = () if "general notes" in chosen.hidden else (("notes", general_notes(project)),)
+        title = say(
+            "Strap {strap} between {edge} and {inner}: {sizes}",
+            strap=strap.name,
+            edge=strap.edge,
+            inner=strap.inner,
+            sizes=sizes_text((strap.width, strap.depth), project.showing),
+        )
+        shelves.append(
+            _Shelf(title, ((say("elevation"), strap_elevation(project, strap, marks, scale / 1000), scale),))
+        )
+    notes = () if "general_notes" in chosen.hidden else ((say("notes"), general_notes(project)),)
     return [
-        _sheet(project, "details", "Details" + (f", sheet {k}" if k > 1 else ""), page, views, notes)
+        _sheet(project, "details", say("Details") + (say(", sheet {k}", k=k) if k > 1 else ""), page, views, notes)
         for k, views in enumerate(_shelved(shelves, page, us), 1)
     ]
 
@@ -546,14 +584,14 @@ def _views_of(project: Project, kind: Kind, marks: object) -> list[tuple[str, Ma
 
     assert isinstance(marks, Marks)
     pad = kind.first
-    found: list[tuple[str, Make]] = [("bottom bars", lambda mm: from_above(project, pad, "bottom", marks, mm))]
+    found: list[tuple[str, Make]] = [(say("bottom bars"), lambda mm: from_above(project, pad, "bottom", marks, mm))]
     r = pad.reinforcement
     added = any(a.face.startswith("top") for a in pad.plate.added) if pad.plate else False
     if (r.bars("top_x") or r.bars("top_y") or added) and project.settings_of(pad).base_concrete == "reinforced":
-        found.append(("top bars", lambda mm: from_above(project, pad, "top", marks, mm)))
+        found.append((say("top bars"), lambda mm: from_above(project, pad, "top", marks, mm)))
     found += [
-        ("section along x", lambda mm: section(project, pad, "x", marks, mm)),
-        ("section along y", lambda mm: section(project, pad, "y", marks, mm)),
+        (say("section along x"), lambda mm: section(project, pad, "x", marks, mm)),
+        (say("section along y"), lambda mm: section(project, pad, "y", marks, mm)),
     ]
     return found
 
@@ -573,7 +611,10 @@ def _split(title: str, views: tuple[tuple[str, Drawing, float], ...], page: _Pag
         if rows[-1] and _Shelf("", (*rows[-1], view)).size[0] > page.wide:
             rows.append([])
         rows[-1].append(view)
-    return [_Shelf(title if k == 0 else f"{title}, continued", tuple(row), revision) for k, row in enumerate(rows)]
+    return [
+        _Shelf(title if k == 0 else say("{title}, continued", title=title), tuple(row), revision)
+        for k, row in enumerate(rows)
+    ]
 
 
 def _shelved(shelves: Sequence[_Shelf], page: _Page, us: bool) -> list[list[View]]:
@@ -614,10 +655,14 @@ def _ground(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Ch
     page = _page(project, choice, "Arch C" if us else "A3")
     line, aspect = usual_line(project), page.wide / page.high
     drawn = ground_section(project, line, aspect)
-    sheet, block = _one(project, "section", "Ground section A–A", drawn, choice, page, us, changed)
+    sheet, block = _one(project, "section", say("Ground section A–A"), drawn, choice, page, us, changed)
     times = exaggerated(project, line, aspect)
     if times > 1:
-        said = f"{sheet.scales}, heights {scale_words(sheet.views[0].scale / times, False)}"
+        said = say(
+            "{scales}, heights {scale_words}",
+            scales=sheet.scales,
+            scale_words=scale_words(sheet.views[0].scale / times, False),
+        )
         return [(replace(sheet, scales=said), replace(block, scales=said))]
     return [(sheet, block)]
 
@@ -634,7 +679,9 @@ def _logs(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Chan
             else project
         )
         drawn = logs_drawing(part, page.wide / page.high)
-        found.append(_one(part, "logs", "Borehole logs" + (f", {k // 6 + 1}" if k else ""), drawn, choice, page, us))
+        found.append(
+            _one(part, "logs", say("Borehole logs") + (f", {k // 6 + 1}" if k else ""), drawn, choice, page, us)
+        )
     return found
 
 
@@ -662,7 +709,7 @@ def _one(
 def _whole(project: Project, chosen: SheetSet, choice: SheetChoice, changed: Changed) -> list[tuple[Sheet, Block]]:
     us = project.units == "us"
     page = _page(project, choice, "Arch C" if us else "A2")
-    return [_one(project, "whole", "The whole with its ground", whole_drawing(project), choice, page, us, changed)]
+    return [_one(project, "whole", say("The whole with its ground"), whole_drawing(project), choice, page, us, changed)]
 
 
 def _clouds(drawn: Drawing, changed: Changed, mm: float) -> tuple[Shape, ...]:

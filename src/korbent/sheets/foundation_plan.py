@@ -170,13 +170,13 @@ def foundation_plan(
     points = {p.name: p for p in project.actions.load_points}
     mm = scale / 1000
     by_x, by_y = grid_lines(project, mm)
-    if "boundaries and obstacles" not in hidden:
+    if "boundaries_and_obstacles" not in hidden:
         with sketch.on("site"):
             _site(sketch, project)
     with sketch.on("grid"):
         for line in (*by_x, *by_y):
             _grid_line(sketch, line, mm)
-    if "edges of excavation" not in hidden:
+    if "edges_of_excavation" not in hidden:
         with sketch.on("fill"):
             for pad in project.pads:
                 _excavation(sketch, project, pad, points[pad.load_point])
@@ -213,7 +213,7 @@ def foundation_plan(
     if seen is not None:
         with sketch.on("sections"):
             _section_mark(sketch, seen, mm)
-    if "dimensions to the grid" not in hidden:
+    if "dimensions_to_grid" not in hidden:
         with sketch.on("dimensions"):
             y0, x0 = _chains(sketch, project, by_x, by_y, (x0, y0, x1, y1), mm)
             own = [d for pad in project.pads for d in _of_base(project, pad, points[pad.load_point], mm)]
@@ -235,7 +235,7 @@ def _site(sketch: Sketch, project: Project) -> None:
     marks = {
         "boundary": ("beyond", 2.0, False),
         "obstacle": ("ink", 1.0, False),
-        "existing foundation": ("soft", 1.2, True),
+        "existing_foundation": ("soft", 1.2, True),
     }
     for item in project.site:
         if item.kind == "underlay":

@@ -17,6 +17,7 @@ from korbent.sheets.changes import changes_grid
 from korbent.sheets.composition import Sheet
 from korbent.sheets.drawings import Changed, drawings
 from korbent.sheets.tables import MAKERS
+from korbent.words import say
 
 Told = Callable[..., None]
 Stop = Callable[[], bool]
@@ -31,9 +32,9 @@ def formats_of(text: str) -> tuple[str, ...]:
     found = tuple(dict.fromkeys(part.strip().lower() for part in text.split(",") if part.strip()))
     for one in found:
         if one not in FORMATS:
-            raise ValueError(f"there is no format '{one}'; known: {', '.join(FORMATS)}")
+            raise ValueError(say("there is no format '{one}'; known: {formats}", one=one, formats=", ".join(FORMATS)))
     if not found:
-        raise ValueError(f"no format is named; known: {', '.join(FORMATS)}")
+        raise ValueError(say("no format is named; known: {formats}", formats=", ".join(FORMATS)))
     return found
 
 
@@ -60,7 +61,7 @@ def write_set(
         OSError: when the folder cannot be made or a file not be written.
     """
     if folder.exists() and not folder.is_dir():
-        raise NotADirectoryError(ENOTDIR, "Not a folder", str(folder))
+        raise NotADirectoryError(ENOTDIR, say("Not a folder"), str(folder))
     folder.mkdir(parents=True, exist_ok=True)
     results = evaluate(project)
     found = changes(before, project) if before is not None else None
@@ -85,7 +86,9 @@ def _jobs(
         own = calculation(project, results, chosen, changed=found)
         for kind, writer in _CALCULATION.items():
             if kind in formats:
-                jobs.append((f"calculation, {kind}", partial(writer, own, _path(start, "calculation", kind))))
+                jobs.append(
+                    (say("calculation, {kind}", kind=kind), partial(writer, own, _path(start, "calculation", kind)))
+                )
     choices = ticked(chosen, ("drawings",))
     if choices and formats & {"pdf", "svg", "dxf"}:
         marked = Changed(found.clouded, project.title.revision) if found is not None else None
@@ -93,13 +96,13 @@ def _jobs(
         if made:
             for kind, draw in _DRAWINGS.items():
                 if kind in formats:
-                    jobs.append((f"drawings, {kind}", partial(draw, project, made, start)))
+                    jobs.append((say("drawings, {kind}", kind=kind), partial(draw, project, made, start)))
     keys = [c.key for c in ticked(chosen, ("tables",))]
     if found is not None:
         keys = list(dict.fromkeys([*keys, "changes"]))
     if keys:
         jobs += [
-            (f"tables, {kind}", partial(_tables, project, results, keys, found, start, kind))
+            (say("tables, {kind}", kind=kind), partial(_tables, project, results, keys, found, start, kind))
             for kind in ("xlsx", "csv")
             if kind in formats
         ]

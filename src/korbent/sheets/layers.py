@@ -4,6 +4,8 @@ may name its own."""
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from korbent.words import say
+
 AGENT = "S-"
 """Agent responsible: structure."""
 GEOMETRY, TEXT, DIMENSION, HATCH = "E-", "T-", "D-", "H-"
@@ -22,23 +24,23 @@ class Layer:
 
 
 LAYERS = {
-    "site": Layer("SITE--", 1, 35, "boundaries, obstacles, existing foundations"),
-    "grid": Layer("GRID--", 8, 18, "grid lines and their bubbles"),
-    "ground": Layer("GROUND", 34, 18, "strata, boreholes"),
-    "water": Layer("WATER-", 5, 18, "levels of water"),
-    "fill": Layer("EXCAV-", 8, 18, "edges of excavation, backfill"),
-    "foundations": Layer("FOUND-", 7, 50, "bases, straps, rafts, pedestals, blinding"),
-    "columns": Layer("COLUMN", 7, 35, "columns and walls"),
+    "site": Layer("SITE--", 1, 35, say("boundaries, obstacles, existing foundations")),
+    "grid": Layer("GRID--", 8, 18, say("grid lines and their bubbles")),
+    "ground": Layer("GROUND", 34, 18, say("strata, boreholes")),
+    "water": Layer("WATER-", 5, 18, say("levels of water")),
+    "fill": Layer("EXCAV-", 8, 18, say("edges of excavation, backfill")),
+    "foundations": Layer("FOUND-", 7, 50, say("bases, straps, rafts, pedestals, blinding")),
+    "columns": Layer("COLUMN", 7, 35, say("columns and walls")),
     "bars": Layer("REBAR-", 6, 50, "reinforcement"),
-    "sections": Layer("SECTIO", 7, 35, "section marks"),
-    "loads": Layer("LOADS-", 8, 18, "area loads"),
-    "levels": Layer("LEVELS", 7, 18, "level marks"),
+    "sections": Layer("SECTIO", 7, 35, say("section marks")),
+    "loads": Layer("LOADS-", 8, 18, say("area loads")),
+    "levels": Layer("LEVELS", 7, 18, say("level marks")),
     "results": Layer("RESULT", 3, 18, "results"),
     "dimensions": Layer("DIMENS", 8, 18, "dimensions"),
-    "texts": Layer("ANNOTA", 7, 18, "texts, tables, north"),
-    "changes": Layer("REVISI", 1, 35, "clouds and triangles of revisions"),
-    "frame": Layer("FRAME-", 7, 35, "frame and title block"),
-    "": Layer("VARIOU", 7, 18, "all else"),
+    "texts": Layer("ANNOTA", 7, 18, say("texts, tables, north")),
+    "changes": Layer("REVISI", 1, 35, say("clouds and triangles of revisions")),
+    "frame": Layer("FRAME-", 7, 35, say("frame and title block")),
+    "": Layer("VARIOU", 7, 18, say("all else")),
 }
 
 

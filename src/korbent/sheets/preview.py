@@ -9,13 +9,13 @@ from korbent.core.model import Project
 from korbent.core.model.sheets import SheetChoice, SheetSet
 from korbent.files.sheet import Cell
 from korbent.sheets.calculation import CHAPTERS, calculation
-from korbent.sheets.calculation.words import counted
 from korbent.sheets.calculation_pdf import calculation_pdf
 from korbent.sheets.catalogue import COMPARED, completed
 from korbent.sheets.changes import changes_grid
 from korbent.sheets.drawings import MAKERS, Changed, drawings
 from korbent.sheets.tables import MAKERS as TABLES
 from korbent.sheets.to_pdf import sheets_pdf
+from korbent.words import say, say_count
 
 """Sheets that show what has changed."""
 
@@ -38,21 +38,25 @@ def previewed(project: Project, chosen: SheetSet, key: str, before: Project | No
     if key in CHAPTERS:
         own = calculation(project, evaluate(project), chosen, (key,), found)
         if not own.blocks:
-            return Preview(key, "nothing to print")
+            return Preview(key, say("nothing to print"))
         data, pages = calculation_pdf(own)
-        return Preview(key, counted(pages, "page"), data, pages)
+        return Preview(key, say_count(pages, "{number} page", "{number} pages"), data, pages)
     if key in MAKERS:
         choice = next((c for c in completed(chosen) if c.key == key), SheetChoice(key=key))
         marked = Changed(found.clouded, project.title.revision) if found is not None else None
         made = drawings(project, chosen, (choice,), marked)
         if not made:
-            return Preview(key, "nothing to draw")
-        said = f"{made[0].paper} · {made[0].scales}" + (f" · {counted(len(made), 'sheet')}" if len(made) > 1 else "")
+            return Preview(key, say("nothing to draw"))
+        said = f"{made[0].paper} · {made[0].scales}" + (
+            f" · {say_count(len(made), '{number} sheet', '{number} sheets')}" if len(made) > 1 else ""
+        )
         return Preview(key, said.replace(" · –", ""), sheets_pdf(made), len(made))
     if key == "changes":
         if found is None:
-            return Preview(key, "choose what to compare with")
+            return Preview(key, say("choose what to compare with"))
         head, rows = changes_grid(found)
     else:
         head, rows = TABLES[key](project, evaluate(project))
-    return Preview(key, counted(len(rows), "row"), head=tuple(head), rows=tuple(tuple(r) for r in rows))
+    return Preview(
+        key, say_count(len(rows), "{number} row", "{number} rows"), head=tuple(head), rows=tuple(tuple(r) for r in rows)
+    )

@@ -8,6 +8,7 @@ from korbent.core.model import Project
 from korbent.sheets.calculation import calculation, of_base
 from korbent.sheets.calculation_pdf import write_calculation
 from korbent.sheets.catalogue import set_named
+from korbent.words import say
 
 
 def write_report(project: Project, path: Path, name: str = "") -> int:
@@ -36,4 +37,4 @@ def write_base(project: Project, base: str, path: Path) -> int:
 def _folder_of(path: Path) -> None:
     """Found out before the work, not after it."""
     if not path.resolve().parent.is_dir():
-        raise FileNotFoundError(ENOENT, "No such file or directory", str(path))
+        raise FileNotFoundError(ENOENT, say("No such file or directory"), str(path))

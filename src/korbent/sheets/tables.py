@@ -9,6 +9,7 @@ from korbent.core.concrete.schedule import header_of, schedule_rows, weight_of
 from korbent.core.evaluate import PadResult, Results
 from korbent.core.geometry import table as sizes_of
 from korbent.core.model import Project
+from korbent.core.model.labels import label
 from korbent.core.settlement.over_time import points
 from korbent.core.sizing.cost import quantities, value_of
 from korbent.core.units import shown_unit, to_shown
@@ -17,6 +18,7 @@ from korbent.files.settlement_tables import time_header, time_rows
 from korbent.files.sheet import Cell, write_sheets
 from korbent.sheets.catalogue import KINDS
 from korbent.sheets.types import kind_of, kinds_built
+from korbent.words import say
 
 Grid = tuple[Sequence[str], list[list[Cell]]]
 
@@ -38,7 +40,12 @@ def write_tables(project: Project, results: Results, keys: Sequence[str], path: 
 def _ratios(project: Project, results: Results) -> Grid:
     """A row a base, a column a check: its ratio, or its state in words where it has none."""
     columns = _columns(results)
-    head = ["Base", "Worst check", "Worst ratio", *(f"{c.title}, ratio" for c in columns)]
+    head = [
+        say("Base"),
+        say("Worst check"),
+        say("Worst ratio"),
+        *(say("{title}, ratio", title=c.title) for c in columns),
+    ]
     rows: list[list[Cell]] = []
     for result in results.pads:
         own = {c.check.id: c for c in result.checks}
@@ -49,7 +56,7 @@ def _ratios(project: Project, results: Results) -> Grid:
             if found is None or found.state is State.NOT_APPLICABLE:
                 cells.append(None)
             else:
-                cells.append(found.state.value if found.ratio is None else round(found.ratio, 4))
+                cells.append(found.state.word if found.ratio is None else round(found.ratio, 4))
         rows.append([result.name, worst.check.title, None if worst.ratio is None else round(worst.ratio, 4), *cells])
     return head, rows
 
@@ -62,7 +69,7 @@ def _sides(project: Project, results: Results) -> Grid:
     def unit(check: Check) -> str:
         return f", {shown_unit(check.unit, u)}" if check.unit else ""
 
-    head = ["Base", *(f"{c.title}, {side}{unit(c)}" for c in columns for side in ("demand", "capacity"))]
+    head = [say("Base"), *(f"{c.title}, {side}{unit(c)}" for c in columns for side in ("demand", "capacity"))]
     rows: list[list[Cell]] = []
     for result in results.pads:
         own = {c.check.id: c for c in result.checks}
@@ -88,16 +95,16 @@ def _has_sides(result: PadResult, check: Check) -> bool:
 def _list(project: Project, results: Results) -> Grid:
     """A row a check."""
     head = [
-        "Base",
-        "Group",
-        "Check",
-        "State",
-        "Ratio",
-        "Factor of safety",
-        "Required factor",
-        "Combination",
-        "Reference",
-        "Message",
+        say("Base"),
+        say("Group"),
+        say("Check"),
+        say("State"),
+        say("Ratio"),
+        say("Factor of safety"),
+        say("Required factor"),
+        say("Combination"),
+        say("Reference"),
+        say("Message"),
     ]
     rows: list[list[Cell]] = []
     for c in results.all_checks:
@@ -108,7 +115,7 @@ def _list(project: Project, results: Results) -> Grid:
                 c.foundation,
                 c.check.group,
                 c.check.title,
-                c.state.value,
+                c.state.word,
                 None if c.ratio is None else round(c.ratio, 4),
                 None if c.factor is None else round(c.factor, 4),
                 c.required_factor,
@@ -131,17 +138,17 @@ def _sizes(project: Project, results: Results) -> Grid:
     u = project.showing
     m, mass = shown_unit("m", u), weight_unit(u)
     head = [
-        "Base",
-        "Built as",
-        "Under",
-        f"Width B, {m}",
-        f"Length L, {m}",
-        f"Thickness h, {m}",
-        f"Underside, {m}",
-        f"Top, {m}",
-        f"Bars, {mass}",
+        say("Base"),
+        say("Built as"),
+        say("Under"),
+        say("Width B, {m}", m=m),
+        say("Length L, {m}", m=m),
+        say("Thickness h, {m}", m=m),
+        say("Underside, {m}", m=m),
+        say("Top, {m}", m=m),
+        say("Bars, {mass}", mass=mass),
         *(f"{name}, {shown_unit(unit, u)}" for name, unit in AMOUNTS.items()),
-        "Cost",
+        say("Cost"),
     ]
     kinds = kind_of(kinds_built(project))
     rows: list[list[Cell]] = []
@@ -168,7 +175,7 @@ def _sizes(project: Project, results: Results) -> Grid:
         sums: list[Cell] = [
             round(sum(float(v) for r in rows if isinstance(v := r[k], (int, float))), 3) for k in range(8, 13)
         ]
-        rows.append(["all", "", "", None, None, None, None, None, *sums])
+        rows.append([label("all"), "", "", None, None, None, None, None, *sums])
     return head, rows
 
 
@@ -176,8 +183,8 @@ def _reactions(project: Project, results: Results) -> Grid:
     u = project.showing
     kn, knm, m = (shown_unit(unit, u) for unit in ("kN", "kNm", "m"))
     head = [
-        "Column",
-        "Case",
+        say("Column"),
+        say("Case"),
         f"V, {kn}",
         f"Hx, {kn}",
         f"Hy, {kn}",
@@ -185,9 +192,9 @@ def _reactions(project: Project, results: Results) -> Grid:
         f"My, {knm}",
         f"x, {m}",
         f"y, {m}",
-        f"Level, {m}",
-        "Axes",
-        "Per",
+        say("Level, {m}", m=m),
+        say("Axes"),
+        say("Per"),
     ]
     rows: list[list[Cell]] = []
     for p in project.actions.load_points:
@@ -195,14 +202,14 @@ def _reactions(project: Project, results: Results) -> Grid:
             forces = [_of(getattr(load, q), "kN", project) for q in ("V", "Hx", "Hy")]
             moments = [_of(getattr(load, q), "kNm", project) for q in ("Mx", "My")]
             places = [_of(v, "m", project) for v in (p.x, p.y, p.level)]
-            rows.append([p.name, case, *forces, *moments, *places, p.axes, p.per])
+            rows.append([p.name, case, *forces, *moments, *places, label(p.axes), label(p.per)])
     return head, rows
 
 
 def _settlements(project: Project, results: Results) -> Grid:
     found, known = points(project)
     head = time_header(project)
-    day = head.index("date")
+    day = head.index(say("date"))
     rows: list[list[Cell]] = []
     for own in known:
         if not own.why:

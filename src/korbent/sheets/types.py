@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from korbent.core.model import Pad, Project
-from korbent.core.model.base import BOOKKEEPING
+from korbent.core.model.frozen import BOOKKEEPING
 
 OF_THE_PLACE = frozenset(
     {

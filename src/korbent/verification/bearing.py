@@ -5,7 +5,7 @@ import math
 
 import numpy as np
 
-from korbent.core.bearing.methods import METHODS, Base
+from korbent.core.bearing.methods import METHODS, Footing
 from korbent.verification.case import Case
 
 PLAIN = {
@@ -37,9 +37,9 @@ FAMILIES: dict[str, dict[str, float]] = {
 }
 
 
-def _base(values: dict[str, float]) -> Base:
+def _base(values: dict[str, float]) -> Footing:
     arrays = {k: np.array([[math.radians(v) if k in ("phi", "tilt", "slope") else v]]) for k, v in values.items()}
-    return Base(**arrays)
+    return Footing(**arrays)
 
 
 def _computed(method: str, values: dict[str, float], drained: bool) -> float:

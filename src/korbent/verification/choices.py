@@ -39,7 +39,7 @@ def _over_strata() -> float:
     """Passive on 0.4 m of sand over 0.1 m of another, the upper 0.7 m is not in front of the base."""
     project = _by_factor(
         {"G": Load(V=400.0, Hx=40.0)},
-        {"passive_share": 1.0, "passive_ignored": 0.0, "passive_by": "the strata"},
+        {"passive_share": 1.0, "passive_ignored": 0.0, "passive_by": "strata"},
     )
     upper = Soil(
         name="upper",
@@ -161,7 +161,7 @@ def _short_wall(thickness: float) -> float:
             bottom_x=Bars(diameter=0.016, spacing=0.15), bottom_y=Bars(diameter=0.016, spacing=0.15)
         ),
     )
-    point = project.actions.load_points[0].replaced(kind="concrete wall", size_x=0.3, size_y=2.4)
+    point = project.actions.load_points[0].replaced(kind="concrete_wall", size_x=0.3, size_y=2.4)
     project = project.replaced(
         actions=project.actions.replaced(load_points=(point,)),
         standards=project.standards.replaced(concrete="AS 3600:2018"),
@@ -242,7 +242,7 @@ def _cases() -> tuple[Case, ...]:
             "closed form",
             "U K γ z²/2 tan φ'",
             (WEIGHTS + PLANES * 0.5 * 18 * D**2 / 2 * math.tan(math.radians(25))) / 40,
-            lambda: _lifted(uplift_sides="friction and adhesion", uplift_angle=25.0),
+            lambda: _lifted(uplift_sides="friction_and_adhesion", uplift_angle=25.0),
             1e-9,
             "",
         ),
@@ -251,7 +251,7 @@ def _cases() -> tuple[Case, ...]:
             "closed form",
             "U a z",
             (WEIGHTS + PLANES * 4 * D) / 40,
-            lambda: _lifted(uplift_sides="friction and adhesion", uplift_adhesion=4.0),
+            lambda: _lifted(uplift_sides="friction_and_adhesion", uplift_adhesion=4.0),
             1e-9,
             "",
         ),
@@ -260,7 +260,7 @@ def _cases() -> tuple[Case, ...]:
             "closed form",
             "prisms along the sides, quarters of a cone at the corners",
             (WEIGHTS + 18 * wedge) / 40,
-            lambda: _lifted(uplift_sides="soil wedge"),
+            lambda: _lifted(uplift_sides="soil_wedge"),
             1e-9,
             "",
         ),
@@ -288,7 +288,7 @@ def _cases() -> tuple[Case, ...]:
             "closed form",
             "block, V/A l²/2",
             _steel(900 / A_24),
-            lambda: _weighted(concrete_weights="left out"),
+            lambda: _weighted(concrete_weights="left_out"),
             1e-9,
             "mm²/m",
         ),

@@ -9,6 +9,7 @@ from functools import cache
 from korbent.core.actions.rules import combinations_for
 from korbent.core.model import LoadCase
 from korbent.core.model.actions import Nature
+from korbent.core.model.labels import label
 from korbent.verification.case import Case
 
 LOADS = {"G": 1e6, "Q": 1e4, "W": 1e2, "S": 1.0, "E": 1e8, "A": 1e8, "H": 1e8, "Y": 1e10}
@@ -44,9 +45,9 @@ BY_HAND: tuple[tuple[str, str, dict[str, float], str], ...] = (
     (EN, "UPL", {"G": 0.9, "W": 1.5}, "EN 1997-1 table A.15"),
     (EN, "UPL", {"G": 1.0, "W": 1.5}, "EN 1997-1 table A.15, permanent that lifts"),
     (EN, "allowable", {"G": 1.0, "Q": 1.0, "W": 0.6, "S": 0.5}, "(6.14b)"),
-    (EN, "settlement long", {"G": 1.0, "Q": 0.3}, "(6.16b)"),
-    (EN, "settlement short", {"G": 1.0, "Q": 0.5}, "(6.15b)"),
-    (EN, "settlement short", {"G": 1.0, "W": 0.2, "Q": 0.3}, "(6.15b), W leads"),
+    (EN, "settlement_long", {"G": 1.0, "Q": 0.3}, "(6.16b)"),
+    (EN, "settlement_short", {"G": 1.0, "Q": 0.5}, "(6.15b)"),
+    (EN, "settlement_short", {"G": 1.0, "W": 0.2, "Q": 0.3}, "(6.15b), W leads"),
     (EN, "concrete", {"G": 1.0, "A": 1.0, "Q": 0.5}, "(6.11b), psi1 of the main action"),
     (EN, "concrete", {"G": 1.0, "E": 1.0, "Q": 0.3}, "(6.12b)"),
     (EN, "concrete", {"G": 1.0, "E": 1.0, "Y": 0.3, "Q": 0.3}, "EN 1998-1 4.3.3.5.1(3)"),
@@ -71,7 +72,7 @@ BY_HAND: tuple[tuple[str, str, dict[str, float], str], ...] = (
     (AU, "concrete", {"G": 1.2, "W": 1.0, "Q": 0.4}, "AS/NZS 1170.0 4.2.2(d)"),
     (AU, "concrete", {"G": 1.0, "E": 1.0, "Q": 0.3}, "AS/NZS 1170.0 4.2.2(f)"),
     (AU, "EQU", {"G": 0.9, "Q": 1.5}, "AS/NZS 1170.0 4.2.1"),
-    (AU, "settlement long", {"G": 1.0, "Q": 0.4}, "AS/NZS 1170.0 4.3"),
+    (AU, "settlement_long", {"G": 1.0, "Q": 0.4}, "AS/NZS 1170.0 4.3"),
 )
 
 
@@ -95,7 +96,7 @@ def _nearest(rules: str, question: str, row: dict[str, float]) -> Callable[[], f
 
 
 def _named(rules: str, question: str, row: dict[str, float]) -> str:
-    return f"{rules}, {question}: {' + '.join(f'{f:g} {n}' for n, f in row.items())}"
+    return f"{rules}, {label(question)}: {' + '.join(f'{f:g} {n}' for n, f in row.items())}"
 
 
 COMBINATIONS: tuple[Case, ...] = tuple(

@@ -277,7 +277,7 @@ def _project(standard: str, place: str, pressure: str) -> Project:
     M_x, M_y = _column_moments(place, pressure)
     o_x, o_y = PLACES[place]
     project = one_pad(load=Load(V=V, Mx=M_x, My=M_y), offset_x=o_x, offset_y=o_y)
-    project = edited(project, ("settings", "flexure_bands"), "whole width")
+    project = edited(project, ("settings", "flexure_bands"), "whole_width")
     return edited(project, ("standards", "concrete"), STANDARDS[standard])
 
 

@@ -141,7 +141,7 @@ def _case(
 
 
 PUNCH = {"layer_mechanism": "punching"}
-SPREADS = {"layer_mechanism": "load spread"}
+SPREADS = {"layer_mechanism": "load_spread"}
 
 PACK = {"weight": 19.0, "weight_saturated": 20.0, "drainage": "undrained"}
 CLAYS = tuple(PACK | {"undrained_strength": c} for c in (120.0, 90.0, 25.0))

@@ -72,7 +72,7 @@ def one_pad(**changes: object) -> Project:
         actions=Actions(
             cases=(LoadCase(name="G"), LoadCase(name="E", nature="wind")),
             combinations=(
-                Combination(number=1, factors={"G": 1.0}, serves=("allowable", "concrete", "settlement long")),
+                Combination(number=1, factors={"G": 1.0}, serves=("allowable", "concrete", "settlement_long")),
                 Combination(number=2, factors={"G": 1.0}, serves=("ultimate",), factor_set="M2"),
                 Combination(
                     number=3,

@@ -79,7 +79,7 @@ def marked_at(day: float) -> float:
     project = project.replaced(
         pads=(),
         actions=project.actions.replaced(area_loads=(area,), steps=_steps("A")),
-        settings=project.settings.replaced(elastic_beside="with three stresses"),
+        settings=project.settings.replaced(elastic_beside="three_stresses"),
     )
     d = 1 / np.sqrt(12)
     found = []
@@ -169,7 +169,7 @@ def twins() -> tuple[float, float]:
     )
     means = []
     for pad in project.pads:
-        found = solved_raft(bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)), project, "settlement long")
+        found = solved_raft(bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad)), project, "settlement_long")
         assert isinstance(found, SolvedRaft), found
         means.append(float(found.solution.settlement[found.mesh.used, 0].mean()))
     return means[0] / means[1], coupled(project).moved

@@ -313,7 +313,7 @@ CV_K = 1e-9 * 86_400 / (4e-4 * WATER)
 
 def _share_of_c2() -> float:
     """Strain influence in two halves, the second after 5 years: C2 - 1 by shares of the load, over the primary part."""
-    project = _pad(soil={"compression": "strain influence"}, settlement_years=30.0)
+    project = _pad(soil={"compression": "strain_influence"}, settlement_years=30.0)
     rows = ((0.0, 0.0, {"G": 0.4}), (1826.0, 0.0, {"G": 1.0}))
     found = history(project.replaced(actions=project.actions.replaced(steps=steps(*rows)))).pads[0]
     return found.final_creep / found.final_primary
@@ -496,7 +496,7 @@ SETTLEMENT_STEPS: tuple[Case, ...] = (
         lambda: (
             1000
             * mark(
-                filled(ON, (100.0, 0.0, {}), soil={"consolidation_coefficient": 0.02}, settlement_time="average degree")
+                filled(ON, (100.0, 0.0, {}), soil={"consolidation_coefficient": 0.02}, settlement_time="average_degree")
             ).at(140.0)
         ),
         0.01,

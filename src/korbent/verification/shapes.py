@@ -29,7 +29,7 @@ def _demand(project: Project, check: str) -> float:
 
 def _strip() -> Project:
     project = one_pad(load=Load(V=600.0), width=1.2, length=5.0)
-    wall = project.actions.load_points[0].replaced(kind="concrete wall", size_x=0.25, size_y=5.0)
+    wall = project.actions.load_points[0].replaced(kind="concrete_wall", size_x=0.25, size_y=5.0)
     project = project.replaced(actions=project.actions.replaced(load_points=(wall,)))
     return edited(project, ("settings", "strip"), "endless")
 

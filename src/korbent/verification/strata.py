@@ -58,7 +58,7 @@ def bench_of(project: Project) -> Bench:
 
 def raft_of(project: Project) -> SolvedRaft:
     """Under the lasting load."""
-    found = solved_raft(bench_of(project), project, "settlement long")
+    found = solved_raft(bench_of(project), project, "settlement_long")
     assert isinstance(found, SolvedRaft), found
     return found
 
@@ -104,7 +104,7 @@ def marked(x: float, y: float) -> float:
     mark = SettlementMark(name="M", x=50.0 + x, y=y, level=0.0)
     project = project.replaced(
         actions=project.actions.replaced(area_loads=(area,), marks=(mark,)),
-        settings=project.settings.replaced(elastic_beside="with three stresses", neighbour_reach=1e4),
+        settings=project.settings.replaced(elastic_beside="three_stresses", neighbour_reach=1e4),
         pads=(),
     )
     assert mark_checks(project)[0].demand is not None

@@ -37,8 +37,10 @@ from korbent.core.model.actions import (
     Serves,
     WaterLevel,
 )
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
+from korbent.core.model.labels import labels
 from korbent.core.plan.totals import CaseTotal, case_totals
+from korbent.words import say
 
 
 def _case_columns(session: Session) -> list[Column]:
@@ -46,34 +48,38 @@ def _case_columns(session: Session) -> list[Column]:
 
     def left_out(case: LoadCase) -> str:
         missing = questions_without(session.project.actions, case.name)
-        return f"acts in no combination that serves: {', '.join(missing)}" if missing else ""
+        return say("acts in no combination that serves: {missing}", missing=labels(missing)) if missing else ""
 
     return [
-        replace(field(LoadCase, "name", "Case", path, "text"), odd=left_out),
-        field(LoadCase, "nature", "Kind of action", path, "choice", get_args(Nature)),
+        replace(field(LoadCase, "name", say("Case"), path, "text"), odd=left_out),
+        field(LoadCase, "nature", say("Kind of action"), path, "key", get_args(Nature)),
         replace(
             field(
                 LoadCase,
                 "category",
-                "Category",
+                say("Category"),
                 path,
-                "choice",
+                "key",
                 width=100,
-                tip="of imposed loads (EN 1990 table A1.1, or in words), snow, wind for one kind of limit state only, the direction of an earthquake",
+                tip=say(
+                    "of imposed loads (EN 1990 table A1.1, or in words), snow, wind for one kind of limit state only, the direction of an earthquake"
+                ),
             ),
             choices_of=lambda case: ("", *CATEGORIES.get(case.nature, ())),
         ),
-        field(LoadCase, "reversible", "Either sign", path, "yes", tip="the case acts with + or −"),
+        field(LoadCase, "reversible", say("Either sign"), path, "yes", tip=say("the case acts with + or −")),
         field(
             LoadCase,
             "exclusive",
-            "Excludes",
+            say("Excludes"),
             path,
             "text",
             width=84,
-            tip="of the cases with the same word here, whatever their kind of action, at most one acts at a time; wind, seismic and accidental cases exclude each other anyway",
+            tip=say(
+                "of the cases with the same word here, whatever their kind of action, at most one acts at a time; wind, seismic and accidental cases exclude each other anyway"
+            ),
         ),
-        field(LoadCase, "description", "Description", path, "text", width=230),
+        field(LoadCase, "description", say("Description"), path, "text", width=230),
     ]
 
 
@@ -85,8 +91,8 @@ CASES = Spec(
         s, append(("actions", "cases"), LoadCase(name=unique("C", [c.name for c in s.project.actions.cases])))
     ),
     lambda s, row: changed(s, drop(("actions", "cases"), row)),
-    "case",
-    "No load case yet: add one, such as G for permanent loads.",
+    say("case"),
+    say("No load case yet: add one, such as G for permanent loads."),
     order=reordered("actions", "cases"),
 )
 
@@ -98,33 +104,35 @@ def _point_columns(session: Session) -> list[Column]:
         return field(LoadPoint, name, title, path, **more)
 
     return [
-        f("name", "Column or wall", kind="text", width=110),
-        f("kind", "Kind", kind="choice", choices=get_args(LoadPointKind), width=125),
+        f("name", say("Column or wall"), kind="text", width=110),
+        f("kind", say("Kind"), kind="key", choices=get_args(LoadPointKind), width=125),
         f("x", "x"),
         f("y", "y"),
-        f("size_x", "Size x"),
-        f("size_y", "Size y"),
-        f("rotation", "Turned", tip="anticlockwise from the plan axes"),
-        f("plate_x", "Plate x", optional=True, tip="base plate of a steel column"),
-        f("plate_y", "Plate y", optional=True),
+        f("size_x", say("Size x")),
+        f("size_y", say("Size y")),
+        f("rotation", say("Turned"), tip=say("anticlockwise from the plan axes")),
+        f("plate_x", say("Plate x"), optional=True, tip=say("base plate of a steel column")),
+        f("plate_y", say("Plate y"), optional=True),
         Column(
-            "Anchors",
+            say("Anchors"),
             lambda r: anchors_text(r.anchors, units),
             lambda r: (*path(r), "anchors"),
             kind="text",
             optional=True,
             convert=lambda text: anchors_of(text, units),
             width=150,
-            tip="anchor bolts of the base plate as the steelwork gives them, drawn and not checked: how many along x and y, their diameter, how far apart the outer ones are, how deep, such as 2 x 2 ø 24 at 240 x 240, 600 deep",
+            tip=say(
+                "anchor bolts of the base plate as the steelwork gives them, drawn and not checked: how many along x and y, their diameter, how far apart the outer ones are, how deep, such as 2 x 2 ø 24 at 240 x 240, 600 deep"
+            ),
         ),
-        f("level", "Loads act at", tip="level at which the loads below act"),
-        f("axes", "Loads in axes", kind="choice", choices=("plan", "local")),
+        f("level", say("Loads act at"), tip=say("level at which the loads below act")),
+        f("axes", say("Loads in axes"), kind="key", choices=("plan", "local")),
         f(
             "per",
-            "Loads are of the",
-            kind="choice",
+            say("Loads are of the"),
+            kind="key",
             choices=("whole", "metre"),
-            tip="per metre: of a wall, times its length",
+            tip=say("per metre: of a wall, times its length"),
         ),
     ]
 
@@ -150,8 +158,8 @@ POINTS = Spec(
     _point_columns,
     _add_point,
     lambda s, row: changed(s, drop(("actions", "load_points"), row)),
-    "column",
-    "No column yet: add one, give it loads, then a pad in Plan.",
+    say("column"),
+    say("No column yet: add one, give it loads, then a pad in Plan."),
     order=reordered("actions", "load_points"),
 )
 
@@ -177,7 +185,7 @@ def _load_columns(session: Session) -> list[Column]:
 
     return [
         Column(
-            "Column or wall",
+            say("Column or wall"),
             lambda r: r[0].name,
             lambda r: (),
             kind="text",
@@ -185,14 +193,14 @@ def _load_columns(session: Session) -> list[Column]:
             convert=label_only,
             derived=True,
         ),
-        Column("Case", lambda r: r[1], lambda r: (), kind="text", width=70, convert=label_only, derived=True),
-        column("V", "down on the foundation positive"),
-        column("Hx", "towards +x"),
-        column("Hy", "towards +y"),
-        column("Mx", "right-handed about x: presses the −y side when positive … e_y = −Mx/V"),
-        column("My", "right-handed about y: presses the +x side when positive, e_x = My/V"),
-        column("Mz", "read, not used"),
-        Column("From", _load_origin, lambda r: (), kind="text", convert=computed, derived=True, width=150),
+        Column(say("Case"), lambda r: r[1], lambda r: (), kind="text", width=70, convert=label_only, derived=True),
+        column("V", say("down on the foundation positive")),
+        column("Hx", say("towards +x")),
+        column("Hy", say("towards +y")),
+        column("Mx", say("right-handed about x: presses the −y side when positive … e_y = −Mx/V")),
+        column("My", say("right-handed about y: presses the +x side when positive, e_x = My/V")),
+        column("Mz", say("read, not used")),
+        Column(say("From"), _load_origin, lambda r: (), kind="text", convert=computed, derived=True, width=150),
     ]
 
 
@@ -200,14 +208,14 @@ def _load_origin(row: tuple[LoadPoint, str, Load]) -> str:
     point, case, load = row
     if case not in point.imported:
         return ""
-    return "imported" if point.imported[case] == load else "imported · changed"
+    return say("imported") if point.imported[case] == load else say("imported · changed")
 
 
 LOADS = Spec(
     "loads",
     _load_rows,
     _load_columns,
-    empty="Loads need a case and a column; or import them from a file.",
+    empty=say("Loads need a case and a column; or import them from a file."),
     tools=LoadsBar,
 )
 
@@ -246,61 +254,70 @@ def _combination_columns(session: Session) -> list[Column]:
             lambda r: (*path(r), "factors", case),
             optional=True,
             width=52,
-            tip=f"factor of {case}; empty: not in the combination",
+            tip=say("factor of {case}; empty: not in the combination", case=case),
             tint=lambda r: _tint(r.factors.get(case)),
         )
 
     return [
         f("number", "No.", width=40),
-        f("name", "Combination", kind="text", width=165),
+        f("name", say("Combination"), kind="text", width=165),
         Column(
-            "Governs",
+            say("Governs"),
             lambda r: governs.get(r.number),
             lambda r: (),
             convert=computed,
             derived=True,
             width=62,
-            tip="how many checks of bases this combination governs",
+            tip=say("how many checks of bases this combination governs"),
             strong=lambda r: r.number in governs,
         ),
         *(factor(c.name) for c in session.project.actions.cases),
-        f("serves", "Serves", kind="words", width=150, tip="any of: " + ", ".join(get_args(Serves))),
-        f("only", "Only for", kind="words", width=90, tip="the bases that it is looked at for; empty: all"),
+        f(
+            "serves",
+            say("Serves"),
+            kind="keys",
+            choices=get_args(Serves),
+            width=150,
+            tip=say("any of: {kinds}", kinds=labels(get_args(Serves))),
+        ),
+        f("only", say("Only for"), kind="words", width=90, tip=say("the bases that it is looked at for; empty: all")),
         f(
             "factor_set",
-            "Set",
-            kind="choice",
+            say("Set"),
+            kind="key",
             choices=get_args(FactorSet),
             optional=True,
             width=66,
-            tip="for ultimate ground checks: M1, M2 on the strengths (EN 1997-1 table A.4); R2 on the resistance (table A.5), * with the eccentricity of characteristic actions; R: the resistance factors of Settings",
+            tip=say(
+                "for ultimate ground checks: M1, M2 on the strengths (EN 1997-1 table A.4); R2 on the resistance (table A.5), * with the eccentricity of characteristic actions; R: the resistance factors of Settings"
+            ),
         ),
-        f("situation", "Situation", kind="choice", choices=get_args(DesignSituation), width=84),
+        f("situation", say("Situation"), kind="key", choices=get_args(DesignSituation), width=84),
         f(
             "water",
-            "Water",
-            kind="choice",
+            say("Water"),
+            kind="key",
             choices=get_args(WaterLevel),
             width=66,
-            tip="the level that the combination is looked at with; worst: low, normal and high in turn",
+            tip=say("the level that the combination is looked at with; worst: low, normal and high in turn"),
         ),
         f(
             "weight_unfavourable",
-            "Weights\nheavy",
+            say("Weights\nheavy"),
             width=62,
-            tip="factor of base, pedestal and backfill where it is unfavourable",
+            tip=say("factor of base, pedestal and backfill where it is unfavourable"),
         ),
-        f("weight_favourable", "Weights\nlight", width=62, tip="where it is favourable"),
-        f("water_factor", "Water\nfactor", width=58),
+        f("weight_favourable", say("Weights\nlight"), width=62, tip=say("where it is favourable")),
+        f("water_factor", say("Water\nfactor"), width=58),
         Column(
-            "From",
+            say("From"),
             _origin,
             lambda r: (),
             kind="text",
             convert=computed,
             derived=True,
             width=230,
-            tip="the rule that generated it; changed by hand since: edited",
+            tip=say("the rule that generated it; changed by hand since: edited"),
         ),
     ]
 
@@ -312,14 +329,14 @@ def _add_combination(session: Session, row: Any) -> str:
         new = row.replaced(number=number, name=f"{row.name}, copy")
     else:
         factors = {c.name: 1.0 for c in project.actions.cases}
-        new = Combination(number=number, name="unfactored", factors=factors, serves=("allowable",), water="worst")
+        new = Combination(number=number, name=say("unfactored"), factors=factors, serves=("allowable",), water="worst")
     return changed(session, append(("actions", "combinations"), new))
 
 
 def _origin(row: Combination) -> str:
     if not row.origin:
-        return "by hand"
-    return f"{row.origin} · edited" if row.edited else row.origin
+        return say("by hand")
+    return say("{origin} · edited", origin=row.origin) if row.edited else row.origin
 
 
 def _combination_rows(session: Session) -> tuple[Combination, ...]:
@@ -340,8 +357,8 @@ COMBINATIONS = Spec(
     _combination_columns,
     _add_combination,
     lambda s, row: changed(s, drop(("actions", "combinations"), row)),
-    "combination",
-    "No combination here. A combination says which questions it serves; a check only sees its own.",
+    say("combination"),
+    say("No combination here. A combination says which questions it serves; a check only sees its own."),
     GenerateBar,
     order=_combinations_reordered,
 )
@@ -364,20 +381,24 @@ def _total_columns(_: Session) -> list[Column]:
             "kN",
             optional=True,
             width=96,
-            tip="as the source of the loads states it: type it here to compare",
-            odd=lambda r: "differs from the sum of the loads by more than half a percent" if r.off(position) else "",
+            tip=say("as the source of the loads states it: type it here to compare"),
+            odd=lambda r: (
+                say("differs from the sum of the loads by more than half a percent") if r.off(position) else ""
+            ),
         )
 
     return [
-        Column("Case", lambda r: r.case, lambda r: (), kind="text", convert=computed, derived=True, width=90),
-        result("ΣV", lambda r: r.V, "kN", "down positive; compare with the source"),
-        source("source ΣV", 0),
+        Column(say("Case"), lambda r: r.case, lambda r: (), kind="text", convert=computed, derived=True, width=90),
+        result("ΣV", lambda r: r.V, "kN", say("down positive; compare with the source")),
+        source(say("source ΣV"), 0),
         result("ΣHx", lambda r: r.Hx, "kN"),
-        source("source ΣHx", 1),
+        source(say("source ΣHx"), 1),
         result("ΣHy", lambda r: r.Hy, "kN"),
-        source("source ΣHy", 2),
-        result("Centroid x", place(0), "m", "of V in the plan; empty where the case lifts here and presses there"),
-        result("Centroid y", place(1), "m"),
+        source(say("source ΣHy"), 2),
+        result(
+            say("Centroid x"), place(0), "m", say("of V in the plan; empty where the case lifts here and presses there")
+        ),
+        result(say("Centroid y"), place(1), "m"),
     ]
 
 
@@ -385,5 +406,5 @@ TOTALS = Spec(
     "totals",
     lambda s: case_totals(s.project),
     _total_columns,
-    empty="Totals of all columns and walls by case.",
+    empty=say("Totals of all columns and walls by case."),
 )

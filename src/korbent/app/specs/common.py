@@ -12,9 +12,10 @@ from korbent.core.model import (
     Project,
     edited,
 )
-from korbent.core.model.base import Frozen, unit_of
+from korbent.core.model.frozen import Frozen, unit_of
 from korbent.core.units import UnitError
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 
 def unique(base: str, names: Sequence[str]) -> str:
@@ -113,14 +114,14 @@ def reordered(*path: str) -> Callable[[Session, Sequence[Any]], str]:
     """Puts the rows at a path into another order, one step of undo."""
 
     def order(session: Session, rows: Sequence[Any]) -> str:
-        return changed(session, lambda p: edited(p, path, tuple(rows)), "rows sorted")
+        return changed(session, lambda p: edited(p, path, tuple(rows)), say("rows sorted"))
 
     return order
 
 
 def label_only(_: Any) -> Any:
-    raise UnitError("this is a label; the value stands to the right of it")
+    raise UnitError(say("this is a label; the value stands to the right of it"))
 
 
 def computed(_: Any) -> Any:
-    raise UnitError("this is a result")
+    raise UnitError(say("this is a result"))

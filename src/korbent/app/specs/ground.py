@@ -18,7 +18,9 @@ from korbent.core.model import (
     edited,
 )
 from korbent.core.model.ground import TEST_UNITS, Compression, Drainage, Pattern, TestKind
+from korbent.core.model.labels import label
 from korbent.core.units import UnitError
+from korbent.words import say
 
 
 def _soil_columns(_: Session) -> list[Column]:
@@ -29,76 +31,76 @@ def _soil_columns(_: Session) -> list[Column]:
 
     return _with_notes(
         [
-            f("name", "Soil", kind="text", width=120),
-            f("pattern", "Pattern", kind="choice", choices=get_args(Pattern)),
-            f("description", "Description", kind="text", width=150),
+            f("name", say("Soil"), kind="text", width=120),
+            f("pattern", say("Pattern"), kind="key", choices=get_args(Pattern)),
+            f("description", say("Description"), kind="text", width=150),
             f(
                 "drainage",
-                "Checked",
-                kind="choice",
+                say("Checked"),
+                kind="key",
                 choices=get_args(Drainage),
-                tip="how it answers in the checks: drained, undrained or both",
+                tip=say("how it answers in the checks: drained, undrained or both"),
             ),
-            f("weight", "γ", tip="unit weight above water"),
-            f("weight_saturated", "γ sat", tip="unit weight below water"),
-            f("cohesion", "c′", optional=True, tip="effective cohesion"),
-            f("friction_angle", "φ′", optional=True, tip="effective friction angle"),
-            f("undrained_strength", "cu", optional=True, tip="undrained strength at the top of the stratum"),
-            f("undrained_strength_gradient", "cu grows", tip="increase of cu with depth"),
+            f("weight", "γ", tip=say("unit weight above water")),
+            f("weight_saturated", say("γ sat"), tip=say("unit weight below water")),
+            f("cohesion", "c′", optional=True, tip=say("effective cohesion")),
+            f("friction_angle", "φ′", optional=True, tip=say("effective friction angle")),
+            f("undrained_strength", "cu", optional=True, tip=say("undrained strength at the top of the stratum")),
+            f("undrained_strength_gradient", say("cu grows"), tip=say("increase of cu with depth")),
             f(
                 "compression",
-                "Settles by",
-                kind="choice",
+                say("Settles by"),
+                kind="key",
                 choices=get_args(Compression),
-                tip="E′ and ν, or the oedometer indices",
+                tip=say("E′ and ν, or the oedometer indices"),
             ),
             f("modulus", "E′", optional=True),
             f("poisson", "ν"),
             f("compression_index", "Cc", optional=True),
             f("recompression_index", "Cr", optional=True),
-            f("compression_ratio", "Cc/(1+e0)", optional=True, tip="in the place of Cc and e0"),
-            f("recompression_share", "Cr/Cc", optional=True, tip="in the place of Cr"),
-            f("compressibility", "mv", optional=True, tip="where the soil compresses by mv"),
+            f("compression_ratio", "Cc/(1+e0)", optional=True, tip=say("in the place of Cc and e0")),
+            f("recompression_share", "Cr/Cc", optional=True, tip=say("in the place of Cr")),
+            f("compressibility", "mv", optional=True, tip=say("where the soil compresses by mv")),
             f(
                 "undrained_modulus",
                 "Eu",
                 optional=True,
-                tip="with it an immediate part comes before the consolidation",
+                tip=say("with it an immediate part comes before the consolidation"),
             ),
             f(
                 "pore_pressure_coefficient",
                 "A",
                 optional=True,
-                tip="of Skempton: reduces the oedometer settlement, and goes with Eu",
+                tip=say("of Skempton: reduces the oedometer settlement, and goes with Eu"),
             ),
-            f("horizontal_consolidation", "ch", optional=True, tip="towards band drains; empty: as cv"),
-            f("creep_index", "Cα", optional=True, tip="strain by creep in a tenfold time"),
-            f("creep_reload", "Cα again, ×", tip="share of it below the greatest stress of the past"),
+            f("horizontal_consolidation", "ch", optional=True, tip=say("towards band drains; empty: as cv")),
+            f("creep_index", "Cα", optional=True, tip=say("strain by creep in a tenfold time")),
+            f("creep_reload", say("Cα again, ×"), tip=say("share of it below the greatest stress of the past")),
             f("void_ratio", "e0", optional=True),
             f("overconsolidation_ratio", "OCR"),
             f(
                 "preconsolidation",
                 "σ′p",
                 optional=True,
-                tip="preconsolidation pressure, in the place of the OCR",
+                tip=say("preconsolidation pressure, in the place of the OCR"),
             ),
             f(
                 "preconsolidation_margin",
                 "σ′p − σ′v0",
                 optional=True,
-                tip="what the preconsolidation pressure lies above the stress in place, in the place of the OCR",
+                tip=say("what the preconsolidation pressure lies above the stress in place, in the place of the OCR"),
             ),
             f(
                 "consolidation_coefficient",
                 "cv",
                 optional=True,
-                tip="coefficient of consolidation, vertical drainage",
+                tip=say("coefficient of consolidation, vertical drainage"),
             ),
             f(
                 "permeability",
                 "k",
                 optional=True,
-                tip="vertical permeability; typed, it stays, and cv follows from it and the stiffness",
+                tip=say("vertical permeability; typed, it stays, and cv follows from it and the stiffness"),
             ),
         ]
     )
@@ -115,7 +117,13 @@ def _with_notes(columns: list[Column]) -> list[Column]:
             line = row.over_level.get(field(row))
             source = row.sources.get(field(row), "")
             return (
-                f"runs {'in steps' if line.kind == 'stepwise' else 'linearly'} over level; {source}" if line else source
+                (
+                    say("runs in steps over level; {source}", source=source)
+                    if line.kind == "stepwise"
+                    else say("runs linearly over level; {source}", source=source)
+                )
+                if line
+                else source
             )
 
         return replace(column, note=note, odd=lambda row: unusual(row, field(row)))
@@ -135,56 +143,58 @@ def _test_columns(session: Session) -> list[Column]:
         return row[0].tests[row[1]]  # type: ignore[no-any-return]
 
     return [
-        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=label_only, derived=True, width=90),
         Column(
-            "Test",
+            say("Borehole"), lambda r: r[0].name, lambda r: (), kind="text", convert=label_only, derived=True, width=90
+        ),
+        Column(
+            say("Test"),
             lambda r: test(r).kind,
             lambda r: (*path(r), "kind"),
-            kind="choice",
+            kind="key",
             choices=lambda _: get_args(TestKind),
             width=90,
         ),
         Column(
-            "Depth",
+            say("Depth"),
             lambda r: test(r).depth,
             lambda r: (*path(r), "depth"),
             "m",
-            tip="below the ground level of the borehole",
+            tip=say("below the ground level of the borehole"),
         ),
         Column(
-            "Value",
+            say("Value"),
             lambda r: test(r).value,
             lambda r: (*path(r), "value"),
             unit_of=lambda r: TEST_UNITS[test(r).kind],
             width=110,
         ),
         Column(
-            "Left out because",
+            say("Left out because"),
             lambda r: test(r).left_out,
             lambda r: (*path(r), "left_out"),
             kind="text",
             width=150,
-            tip="with a reason here, the test does not enter parameters",
+            tip=say("with a reason here, the test does not enter parameters"),
         ),
         Column(
-            "Taken as",
+            say("Taken as"),
             lambda r: str(test(r).notes.get("value", "")),
             lambda r: (),
             kind="text",
             convert=label_only,
             derived=True,
             width=160,
-            tip="how the file gave it, where that is not the plain value",
+            tip=say("how the file gave it, where that is not the plain value"),
         ),
         Column(
-            "Behaves as",
+            say("Behaves as"),
             lambda r: behaviour_at(session.project.ground, r[0], test(r)),
             lambda r: (),
             kind="text",
             convert=label_only,
             derived=True,
             width=240,
-            tip="soil behaviour type of a cone test with qc and fs (Robertson 1990)",
+            tip=say("soil behaviour type of a cone test with qc and fs (Robertson 1990)"),
         ),
     ]
 
@@ -192,7 +202,7 @@ def _test_columns(session: Session) -> list[Column]:
 def _add_test(session: Session, row: Any) -> str:
     holes = session.project.ground.boreholes
     if not holes:
-        return "add a borehole first"
+        return say("add a borehole first")
     hole, last = (row[0], row[0].tests[row[1]]) if row else (holes[-1], None)
     new = (
         GroundTest(kind=last.kind, depth=last.depth + 1.0, value=last.value)
@@ -216,8 +226,10 @@ TESTS = Spec(
     _test_columns,
     _add_test,
     _remove_test,
-    "test",
-    "No test yet. Blow counts, cone resistance, strengths and index tests give parameters by published correlations.",
+    say("test"),
+    say(
+        "No test yet. Blow counts, cone resistance, strengths and index tests give parameters by published correlations."
+    ),
 )
 
 
@@ -232,8 +244,10 @@ SOILS = Spec(
     _soil_columns,
     _add_soil,
     lambda s, row: changed(s, drop(("ground", "soils"), row)),
-    "soil",
-    "No soil yet. Import a file, take one from the library, or add one. Without ground only a presumed pressure can be checked.",
+    say("soil"),
+    say(
+        "No soil yet. Import a file, take one from the library, or add one. Without ground only a presumed pressure can be checked."
+    ),
     order=reordered("ground", "soils"),
 )
 
@@ -241,25 +255,27 @@ SOILS = Spec(
 def _hole_columns(_: Session) -> list[Column]:
     path = listed("ground", "boreholes")
     return [
-        field(Borehole, "name", "Borehole", path, "text"),
+        field(Borehole, "name", say("Borehole"), path, "text"),
         field(Borehole, "x", "x", path),
         field(Borehole, "y", "y", path),
-        field(Borehole, "ground_level", "Ground level", path),
+        field(Borehole, "ground_level", say("Ground level"), path),
         field(
             Borehole,
             "water",
-            "Water found",
+            say("Water found"),
             path,
             optional=True,
-            tip="level of the groundwater in this hole, for the stresses at its tests; empty: the normal level of the site",
+            tip=say(
+                "level of the groundwater in this hole, for the stresses at its tests; empty: the normal level of the site"
+            ),
         ),
         field(
             Borehole,
             "rigid_below",
-            "Rigid below",
+            say("Rigid below"),
             path,
             "yes",
-            tip="what follows below the last stratum does not settle",
+            tip=say("what follows below the last stratum does not settle"),
         ),
     ]
 
@@ -267,7 +283,7 @@ def _hole_columns(_: Session) -> list[Column]:
 def _add_hole(session: Session, _: Any) -> str:
     ground = session.project.ground
     if not ground.soils:
-        return "add a soil first: a borehole needs a stratum"
+        return say("add a soil first: a borehole needs a stratum")
     hole = Borehole(
         name=unique("BH", [h.name for h in ground.boreholes]),
         x=0,
@@ -284,8 +300,8 @@ HOLES = Spec(
     _hole_columns,
     _add_hole,
     lambda s, row: changed(s, drop(("ground", "boreholes"), row)),
-    "borehole",
-    "No borehole yet. Import a file, or add a soil and then a borehole.",
+    say("borehole"),
+    say("No borehole yet. Import a file, or add a soil and then a borehole."),
     order=reordered("ground", "boreholes"),
 )
 
@@ -302,29 +318,37 @@ def _strata_columns(session: Session) -> list[Column]:
         return float(row[0].ground_level - sum(s.thickness for s in row[0].strata[: row[1]]))
 
     return [
-        Column("Borehole", lambda r: r[0].name, lambda r: ("ground", "boreholes", r[0].name, "name"), kind="text"),
+        Column(say("Borehole"), lambda r: r[0].name, lambda r: ("ground", "boreholes", r[0].name, "name"), kind="text"),
         Column(
-            "Soil",
+            say("Soil"),
             lambda r: r[0].strata[r[1]].soil,
             lambda r: (*path(r), "soil"),
             kind="choice",
             choices=lambda s: [x.name for x in s.project.ground.soils],
             width=130,
         ),
-        Column("Thickness", lambda r: r[0].strata[r[1]].thickness, lambda r: (*path(r), "thickness"), "m"),
-        Column("Top", level, path, "m", tip="follows from the thicknesses above", convert=_not_editable, derived=True),
+        Column(say("Thickness"), lambda r: r[0].strata[r[1]].thickness, lambda r: (*path(r), "thickness"), "m"),
+        Column(
+            say("Top"),
+            level,
+            path,
+            "m",
+            tip=say("follows from the thicknesses above"),
+            convert=_not_editable,
+            derived=True,
+        ),
     ]
 
 
 def _not_editable(_: Any) -> Any:
 
-    raise UnitError("this level follows from the thicknesses above: change those")
+    raise UnitError(say("this level follows from the thicknesses above: change those"))
 
 
 def _add_stratum(session: Session, row: Any) -> str:
     holes = session.project.ground.boreholes
     if not holes:
-        return "add a borehole first"
+        return say("add a borehole first")
     hole, at = row or (holes[-1], len(holes[-1].strata) - 1)
     new = Stratum(soil=hole.strata[at].soil, thickness=1.0)
     strata = (*hole.strata[: at + 1], new, *hole.strata[at + 1 :])
@@ -334,7 +358,7 @@ def _add_stratum(session: Session, row: Any) -> str:
 def _remove_stratum(session: Session, row: Any) -> str:
     hole, at = row
     if len(hole.strata) == 1:
-        return f"{hole.name} needs at least one stratum; remove the borehole instead"
+        return say("{hole} needs at least one stratum; remove the borehole instead", hole=hole.name)
     strata = hole.strata[:at] + hole.strata[at + 1 :]
     return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "strata"), strata))
 
@@ -345,8 +369,8 @@ STRATA = Spec(
     _strata_columns,
     _add_stratum,
     _remove_stratum,
-    "stratum",
-    "Strata come with a borehole.",
+    say("stratum"),
+    say("Strata come with a borehole."),
 )
 
 
@@ -363,25 +387,28 @@ def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, 
     ground = session.project.ground
     rows = [
         (
-            "Existing ground (empty: of the nearest borehole)",
+            say("Existing ground (empty: of the nearest borehole)"),
             ("ground", "surfaces", "existing"),
             "m",
             "number",
             True,
         ),
-        ("Excavated, formation", ("ground", "surfaces", "excavated"), "m", "number", True),
-        ("Finished ground", ("ground", "surfaces", "finished"), "m", "number", False),
-        ("Ground between boreholes", ("ground", "interpolation"), "", "choice", False),
-        ("Groundwater known", ("ground", "water"), "", "yes", False),
+        (say("Excavated, formation"), ("ground", "surfaces", "excavated"), "m", "number", True),
+        (say("Finished ground"), ("ground", "surfaces", "finished"), "m", "number", False),
+        (say("Ground between boreholes"), ("ground", "interpolation"), "", "key", False),
+        (say("Groundwater known"), ("ground", "water"), "", "yes", False),
     ]
     if ground.water:
-        rows += [(f"Water, {n}", ("ground", "water", n), "m", "number", False) for n in ("low", "normal", "high")]
+        rows += [
+            (say("Water, {n}", n=label(n)), ("ground", "water", n), "m", "number", False)
+            for n in ("low", "normal", "high")
+        ]
     rows += [
-        ("SPT hammer, energy ratio in percent", ("ground", "spt_energy"), "", "number", False),
-        ("Cone, net area ratio", ("ground", "cone_area_ratio"), "", "number", False),
+        (say("SPT hammer, energy ratio in percent"), ("ground", "spt_energy"), "", "number", False),
+        (say("Cone, net area ratio"), ("ground", "cone_area_ratio"), "", "number", False),
         *(
             (
-                f"Known coefficient of variation of {sign}",
+                say("Known coefficient of variation of {sign}", sign=sign),
                 ("ground", "known_variation", name),
                 "",
                 "number",
@@ -389,10 +416,10 @@ def _level_rows(session: Session) -> list[tuple[str, tuple[str, ...], str, str, 
             )
             for name, sign in VARIED
         ),
-        ("Backfill above the bases", ("ground", "backfill", "name"), "", "text", False),
-        ("Backfill, unit weight above water", ("ground", "backfill", "weight"), "kN/m3", "number", False),
+        (say("Backfill above the bases"), ("ground", "backfill", "name"), "", "text", False),
+        (say("Backfill, unit weight above water"), ("ground", "backfill", "weight"), "kN/m3", "number", False),
         (
-            "Backfill, unit weight below water",
+            say("Backfill, unit weight below water"),
             ("ground", "backfill", "weight_saturated"),
             "kN/m3",
             "number",
@@ -412,17 +439,23 @@ def _value(session: Session, path: tuple[str, ...]) -> Any:
 def _level_columns(session: Session) -> list[Column]:
     return [
         Column(
-            "Level or weight", lambda r: r[0], lambda r: r[1], kind="text", width=300, convert=label_only, derived=True
+            say("Level or weight"),
+            lambda r: r[0],
+            lambda r: r[1],
+            kind="text",
+            width=300,
+            convert=label_only,
+            derived=True,
         ),
         Column(
-            "Value",
+            say("Value"),
             lambda r: _value(session, r[1]),
             lambda r: r[1],
             width=190,
             optional=True,
             unit_of=lambda r: r[2],
             kind_of=lambda r: r[3],
-            choices_of=lambda _: ("nearest", "distance-weighted", "triangulated"),
+            choices_of=lambda _: ("nearest", "distance_weighted", "triangulated"),
             convert=lambda v: _water(session) if v is True else None if v is False else v,
         ),
     ]

@@ -11,12 +11,13 @@ from korbent.app.specs.common import label_only
 from korbent.app.tables import Column, Spec, TablePanel
 from korbent.app.words import Label
 from korbent.core.model import Load, LoadPoint
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
 from korbent.core.plan.totals import CaseTotal, case_totals
 from korbent.core.units import UnitError
+from korbent.words import say
 
 COMPONENTS = ("V", "Hx", "Hy", "Mx", "My")
-ALL = "all components"
+ALL = say("all components")
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,7 @@ class Totals:
     """The last row: sums over all columns and walls, those per metre over their length, in the axes of the plan."""
 
     by_case: dict[str, CaseTotal]
-    name: str = "total"
+    name: str = say("total")
 
     def of(self, case: str, component: str) -> float | None:
         """The sum of a force; moments about different points have none."""
@@ -50,7 +51,7 @@ class ComponentBar(QWidget):
         super().__init__()
         self.box = QComboBox(objectName="component")
         self.box.addItems([*COMPONENTS, ALL])
-        self.box.setAccessibleName("Component of the loads")
+        self.box.setAccessibleName(say("Component of the loads"))
 
         def choose(text: str) -> None:
             chosen.component = text
@@ -59,13 +60,13 @@ class ComponentBar(QWidget):
         self.box.currentTextChanged.connect(choose)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(Label("shows", objectName="quiet"))
+        row.addWidget(Label(say("shows"), objectName="quiet"))
         row.addWidget(self.box)
 
 
 def _sum(row: Any, value: Any) -> Any:
     if isinstance(row, Totals):
-        raise UnitError("this is the sum of the rows above")
+        raise UnitError(say("this is the sum of the rows above"))
     return value
 
 
@@ -82,7 +83,7 @@ def matrix() -> Spec:
     def columns(session: Session) -> list[Column]:
         return [
             Column(
-                "Column or wall",
+                say("Column or wall"),
                 lambda r: r.name,
                 lambda r: (),
                 kind="text",
@@ -101,7 +102,7 @@ def matrix() -> Spec:
         "matrix",
         rows,
         columns,
-        empty="A matrix needs a load case and a column; or import loads from a file.",
+        empty=say("A matrix needs a load case and a column; or import loads from a file."),
         tools=lambda panel: ComponentBar(panel, chosen),
     )
 
@@ -119,7 +120,7 @@ def _cell(case: str, component: str, several: bool) -> Column:
         if isinstance(row, Totals) or case not in row.imported:
             return ""
         own, came = (getattr(loads.get(case, Load()), component) for loads in (row.loads, row.imported))
-        return "" if own == came else f"imported as {came:g}, changed by hand"
+        return "" if own == came else say("imported as {came:g}, changed by hand", came=came)
 
     return Column(
         f"{case} {component}" if several else case,
@@ -129,7 +130,7 @@ def _cell(case: str, component: str, several: bool) -> Column:
         optional=True,
         empty=0.0,
         width=72 if several else 84,
-        tip=f"{component} of {case}; empty: none",
+        tip=say("{component} of {case}; empty: none", component=component, case=case),
         convert_in=_sum,
         note=note,
         strong=lambda row: isinstance(row, Totals),
@@ -153,4 +154,4 @@ def of_selected(columns: Callable[[Session], list[Column]]) -> Spec:
         ]
         return kept if several else kept[1:]
 
-    return Spec("own-loads", rows, shown, empty="A base that is selected shows the loads of its columns here.")
+    return Spec("own-loads", rows, shown, empty=say("A base that is selected shows the loads of its columns here."))

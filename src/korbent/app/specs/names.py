@@ -9,19 +9,20 @@ from korbent.core.model import Quantity
 from korbent.core.model.project import QUANTITY_UNITS
 from korbent.core.model.sheets import Revision
 from korbent.core.units import OVERRIDABLE, SHOWN, SUBGRADE
+from korbent.words import say
 
 KINDS = {
-    "m": "Lengths and levels",
-    "mm": "Small lengths, settlements",
-    "kN": "Forces",
-    "kNm": "Moments",
-    "kPa": "Pressures, strengths of soils",
-    "MPa": "Strengths of concrete and steel, qc",
-    "kN/m3": "Unit weights",
-    "1/MPa": "Compressibility mv",
-    "kPa/m": "Growth with depth",
-    SUBGRADE: "Moduli of subgrade reaction",
-    "m²/day": "Rates of consolidation",
+    "m": say("Lengths and levels"),
+    "mm": say("Small lengths, settlements"),
+    "kN": say("Forces"),
+    "kNm": say("Moments"),
+    "kPa": say("Pressures, strengths of soils"),
+    "MPa": say("Strengths of concrete and steel, qc"),
+    "kN/m3": say("Unit weights"),
+    "1/MPa": say("Compressibility mv"),
+    "kPa/m": say("Growth with depth"),
+    SUBGRADE: say("Moduli of subgrade reaction"),
+    "m²/day": say("Rates of consolidation"),
 }
 
 
@@ -33,23 +34,23 @@ def _columns(_: Session) -> list[Column]:
         field(
             Quantity,
             "name",
-            "Name",
+            say("Name"),
             path,
             "text",
             width=110,
-            tip="letters, digits and _; used as it stands in =expressions",
+            tip=say("letters, digits and _; used as it stands in =expressions"),
         ),
-        Column("Value", lambda r: r.value, lambda r: (*path(r), "value"), unit_of=lambda r: r.unit, width=120),
+        Column(say("Value"), lambda r: r.value, lambda r: (*path(r), "value"), unit_of=lambda r: r.unit, width=120),
         field(
             Quantity,
             "unit",
-            "Kind",
+            say("Kind"),
             path,
             "choice",
             choices=QUANTITY_UNITS,
-            tip="the unit in which it is kept; empty: a plain number",
+            tip=say("the unit in which it is kept; empty: a plain number"),
         ),
-        field(Quantity, "description", "What it is", path, "text", width=300),
+        field(Quantity, "description", say("What it is"), path, "text", width=300),
     ]
 
 
@@ -61,8 +62,10 @@ QUANTITIES = Spec(
         s, append(("quantities",), Quantity(name=unique("q", [q.name for q in s.project.quantities])))
     ),
     lambda s, row: changed(s, drop(("quantities",), row)),
-    "named value",
-    "No named value yet. One can be used in any number cell: =clear + 0.2. In a pad B, L, h, cx, cy are its own sizes, P7.B those of another.",
+    say("named value"),
+    say(
+        "No named value yet. One can be used in any number cell: =clear + 0.2. In a pad B, L, h, cx, cy are its own sizes, P7.B those of another."
+    ),
 )
 
 
@@ -71,16 +74,16 @@ def _revision_columns(_: Session) -> list[Column]:
         return ("revisions", row.name)
 
     return [
-        field(Revision, "name", "Revision", path, "text", width=80),
-        field(Revision, "date", "Date", path, "text", width=110),
+        field(Revision, "name", say("Revision"), path, "text", width=80),
+        field(Revision, "date", say("Date"), path, "text", width=110),
         field(
             Revision,
             "reason",
-            "Reason",
+            say("Reason"),
             path,
             "text",
             width=320,
-            tip="why it goes out, as it stands in the title block",
+            tip=say("why it goes out, as it stands in the title block"),
         ),
         field(Revision, "by", "By", path, "text", width=120),
     ]
@@ -92,17 +95,19 @@ REVISIONS = Spec(
     _revision_columns,
     lambda s, _: changed(s, append(("revisions",), Revision(name=unique("R", [r.name for r in s.project.revisions])))),
     lambda s, row: changed(s, drop(("revisions",), row)),
-    "revision",
-    "No revision yet. Issue in Sheets adds one and keeps the project as it goes out.",
+    say("revision"),
+    say("No revision yet. Issue in Sheets adds one and keeps the project as it goes out."),
 )
 
 
 def _unit_columns(session: Session) -> list[Column]:
     project = session.project
     return [
-        Column("Quantity", lambda u: KINDS[u], lambda u: (), kind="text", width=240, convert=label_only, derived=True),
         Column(
-            "In this set",
+            say("Quantity"), lambda u: KINDS[u], lambda u: (), kind="text", width=240, convert=label_only, derived=True
+        ),
+        Column(
+            say("In this set"),
             lambda u: SHOWN[project.units].get(u, u),
             lambda u: (),
             kind="text",
@@ -111,13 +116,15 @@ def _unit_columns(session: Session) -> list[Column]:
             derived=True,
         ),
         Column(
-            "Shown in",
+            say("Shown in"),
             lambda u: project.unit_overrides.get(u, ""),
             lambda u: ("unit_overrides", u),
             kind="text",
             width=140,
             optional=True,
-            tip="another unit of the same kind, such as bar or tonf/m2; ft-in for lengths in feet and inches; empty: that of the set",
+            tip=say(
+                "another unit of the same kind, such as bar or tonf/m2; ft-in for lengths in feet and inches; empty: that of the set"
+            ),
         ),
     ]
 

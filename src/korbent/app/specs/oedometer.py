@@ -7,6 +7,7 @@ from korbent.app.specs.common import changed
 from korbent.app.tables import Column, Spec
 from korbent.core.model import Borehole, Oedometer, Readings, edited
 from korbent.core.units import UnitError
+from korbent.words import say
 
 Step = tuple[Borehole, int, int]
 
@@ -42,32 +43,36 @@ def _step_columns(_: Session) -> list[Column]:
         return lambda row: (*path(row, "points"), row[2], position)
 
     return [
-        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
-        Column("Sample", lambda r: test(r).sample, lambda r: path(r, "sample"), kind="text", width=90),
+        Column(say("Borehole"), lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
+        Column(say("Sample"), lambda r: test(r).sample, lambda r: path(r, "sample"), kind="text", width=90),
         Column(
-            "Depth",
+            say("Depth"),
             lambda r: test(r).depth,
             lambda r: path(r, "depth"),
             "m",
-            tip="below the ground level of the borehole",
+            tip=say("below the ground level of the borehole"),
         ),
-        Column("e0", lambda r: test(r).void_ratio, lambda r: path(r, "void_ratio"), tip="void ratio at the start"),
-        Column("Step", lambda r: r[2] + 1, lambda r: (), convert=_label, derived=True, width=50),
+        Column("e0", lambda r: test(r).void_ratio, lambda r: path(r, "void_ratio"), tip=say("void ratio at the start")),
+        Column(say("Step"), lambda r: r[2] + 1, lambda r: (), convert=_label, derived=True, width=50),
         Column(
-            "Stress", lambda r: test(r).points[r[2]][0], point(0), "kPa", tip="effective stress at the end of the step"
+            say("Stress"),
+            lambda r: test(r).points[r[2]][0],
+            point(0),
+            "kPa",
+            tip=say("effective stress at the end of the step"),
         ),
-        Column("e", lambda r: test(r).points[r[2]][1], point(1), tip="void ratio at the end of the step"),
+        Column("e", lambda r: test(r).points[r[2]][1], point(1), tip=say("void ratio at the end of the step")),
     ]
 
 
 def _label(_: Any) -> Any:
-    raise UnitError("this is a label: the values stand to the right of it")
+    raise UnitError(say("this is a label: the values stand to the right of it"))
 
 
 def _add_step(session: Session, row: Any) -> str:
     holes = session.project.ground.boreholes
     if not holes:
-        return "add a borehole first"
+        return say("add a borehole first")
     if row is None:
         names = {o.sample for h in holes for o in h.oedometers}
         name = next(f"S{i}" for i in range(1, 10_000) if f"S{i}" not in names)
@@ -94,8 +99,10 @@ OEDOMETERS = Spec(
     _step_columns,
     _add_step,
     _remove_step,
-    "step",
-    "No oedometer test yet. Each row is one step: effective stress and void ratio at its end, unloading steps too.",
+    say("step"),
+    say(
+        "No oedometer test yet. Each row is one step: effective stress and void ratio at its end, unloading steps too."
+    ),
 )
 
 
@@ -117,9 +124,9 @@ def _reading_columns(_: Session) -> list[Column]:
         return ("ground", "boreholes", row[0].name, "oedometers", row[1], "readings", row[2], *rest)
 
     return [
-        Column("Borehole", lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
+        Column(say("Borehole"), lambda r: r[0].name, lambda r: (), kind="text", convert=_label, derived=True, width=90),
         Column(
-            "Sample",
+            say("Sample"),
             lambda r: r[0].oedometers[r[1]].sample,
             lambda r: (),
             kind="text",
@@ -127,21 +134,21 @@ def _reading_columns(_: Session) -> list[Column]:
             derived=True,
             width=90,
         ),
-        Column("Step to", lambda r: step(r).stress, lambda r: path(r, "stress"), "kPa"),
+        Column(say("Step to"), lambda r: step(r).stress, lambda r: path(r, "stress"), "kPa"),
         Column(
-            "Height",
+            say("Height"),
             lambda r: step(r).height,
             lambda r: path(r, "height"),
             "mm",
-            tip="of the sample at the start of the step",
+            tip=say("of the sample at the start of the step"),
         ),
-        Column("Time", lambda r: step(r).points[r[3]][0], lambda r: (*path(r, "points"), r[3], 0), "min"),
+        Column(say("Time"), lambda r: step(r).points[r[3]][0], lambda r: (*path(r, "points"), r[3], 0), "min"),
         Column(
-            "Settlement",
+            say("Settlement"),
             lambda r: step(r).points[r[3]][1],
             lambda r: (*path(r, "points"), r[3], 1),
             "mm",
-            tip="of the sample since the step began",
+            tip=say("of the sample since the step began"),
         ),
     ]
 
@@ -150,7 +157,7 @@ def _add_reading(session: Session, row: Any) -> str:
     if row is None:
         found = [(h, i) for h in session.project.ground.boreholes for i in range(len(h.oedometers))]
         if not found:
-            return "add an oedometer test first"
+            return say("add an oedometer test first")
         hole, at = found[0]
         test = hole.oedometers[at]
         new = Readings(stress=test.points[-1][0], points=((0.25, 0.05), (1.0, 0.10), (4.0, 0.20)))
@@ -184,6 +191,6 @@ READINGS = Spec(
     _reading_columns,
     _add_reading,
     _remove_reading,
-    "reading",
-    "No readings over time yet. Time and settlement of one step give cv, by the logarithm or by the root of time.",
+    say("reading"),
+    say("No readings over time yet. Time and settlement of one step give cv, by the logarithm or by the root of time."),
 )

@@ -1,32 +1,31 @@
 """The tables of Project: settings, presumed pressures, title and standards."""
 
 from collections.abc import Callable
-from typing import Any, Literal, get_args, get_origin
+from typing import Any, get_args
 
 from korbent.app.session import Session
 from korbent.app.specs.common import changed, computed, label_only
 from korbent.app.tables import Column, Spec
 from korbent.core.model import Pad, PadType, Settings, Standards, edited, origin
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
+from korbent.core.model.labels import label
+from korbent.core.model.settings import CHOICES
 from korbent.core.model.standards import CONCRETE, WITHOUT
 from korbent.core.units import UnitSet, show, shown_unit
+from korbent.words import say
 
 SETTING_LABELS = {
     name: field.title or name for name, field in Settings.model_fields.items() if name != "presumed_table"
 }
 """The single settings; the table of presumed pressures has its own."""
 
-SETTING_CHOICES = {
-    name: get_args(field.annotation)
-    for name, field in Settings.model_fields.items()
-    if get_origin(field.annotation) is Literal
-}
-
 
 def setting_kind(name: str) -> str:
     """The kind of cell a setting needs."""
-    if name in SETTING_CHOICES or name == "founding_unit":
+    if name == "founding_unit":
         return "choice"
+    if name in CHOICES:
+        return "key"
     default = Settings.model_fields[name].default
     return "yes" if isinstance(default, bool) else "text" if isinstance(default, str) else "number"
 
@@ -53,7 +52,7 @@ def setting_columns(session: Session) -> list[Column]:
             optional=True,
             width=96,
             note=note,
-            choices_of=lambda n: soils if n == "founding_unit" else SETTING_CHOICES.get(n, ()),
+            choices_of=lambda n: soils if n == "founding_unit" else CHOICES.get(n, ()),
             strong=lambda n: path(n)[0] == PLACES[origin(n, of_type, of_base)],
         )
 
@@ -63,7 +62,7 @@ def setting_columns(session: Session) -> list[Column]:
         return (
             ""
             if getattr(project.settings, name) == usual
-            else f"default: {_setting_text(name, usual, project.showing)}"
+            else say("default: {setting}", setting=_setting_text(name, usual, project.showing))
         )
 
     def elsewhere(name: str) -> str:
@@ -73,7 +72,7 @@ def setting_columns(session: Session) -> list[Column]:
 
     columns = [
         Column(
-            "Setting",
+            say("Setting"),
             SETTING_LABELS.__getitem__,
             lambda n: (),
             kind="text",
@@ -81,16 +80,18 @@ def setting_columns(session: Session) -> list[Column]:
             convert=label_only,
             derived=True,
         ),
-        cell("Project", lambda n: getattr(project.settings, n), lambda n: ("settings", n), differs),
+        cell(say("Project"), lambda n: getattr(project.settings, n), lambda n: ("settings", n), differs),
     ]
     if pad and pad.type:
         kind = pad.type
-        columns.append(cell(f"Type {kind}", of_type.get, lambda n: ("types", kind, "overrides", n)))
+        columns.append(cell(say("Type {kind}", kind=kind), of_type.get, lambda n: ("types", kind, "overrides", n)))
     if pad:
         name = pad.name
-        columns.append(cell(f"{pad.kind.capitalize()} {name}", of_base.get, lambda n: ("pads", name, "overrides", n)))
+        columns.append(
+            cell(f"{label(pad.kind).capitalize()} {name}", of_base.get, lambda n: ("pads", name, "overrides", n))
+        )
     columns.append(
-        Column("Otherwise in", elsewhere, lambda n: (), kind="text", convert=computed, derived=True, width=84)
+        Column(say("Otherwise in"), elsewhere, lambda n: (), kind="text", convert=computed, derived=True, width=84)
     )
     return columns
 
@@ -98,9 +99,11 @@ def setting_columns(session: Session) -> list[Column]:
 def _setting_text(name: str, value: Any, units: UnitSet) -> str:
     """A value of a setting, in words."""
     if value is None or value == "":
-        return "empty"
-    if isinstance(value, bool) or not isinstance(value, (int, float)):
-        return {True: "yes", False: "no"}.get(value, str(value)) if isinstance(value, bool) else str(value)
+        return say("empty")
+    if isinstance(value, bool):
+        return label("yes" if value else "no")
+    if not isinstance(value, (int, float)):
+        return label(str(value)) if name in CHOICES else str(value)
     unit = unit_of(Settings, name)
     return f"{show(value, unit, units)} {shown_unit(unit, units)}".rstrip()
 
@@ -129,9 +132,9 @@ def _presumed_columns(session: Session) -> list[Column]:
         )
 
     return [
-        cell("Depth", 0, "m", "of the founding level below finished ground"),
-        cell("Width", 1, "m", "the lesser size of the base; 0 for all widths when each depth has one row"),
-        cell("Pressure", 2, "kPa", "presumed pressure at this depth and width"),
+        cell(say("Depth"), 0, "m", say("of the founding level below finished ground")),
+        cell(say("Width"), 1, "m", say("the lesser size of the base; 0 for all widths when each depth has one row")),
+        cell(say("Pressure"), 2, "kPa", say("presumed pressure at this depth and width")),
     ]
 
 
@@ -153,29 +156,31 @@ PRESUMED = Spec(
     _presumed_columns,
     _add_presumed,
     _remove_presumed,
-    "row",
-    "Presumed pressures that grow with depth or width: a row for each, linear between them. Empty: the one value in Settings.",
+    say("row"),
+    say(
+        "Presumed pressures that grow with depth or width: a row for each, linear between them. Empty: the one value in Settings."
+    ),
 )
 
 TITLE_LABELS = {
-    "project": "Project",
-    "number": "Number",
-    "client": "Client",
-    "office": "Office",
-    "author": "Author",
-    "checker": "Checker",
-    "date": "Date",
-    "revision": "Revision",
+    "project": say("Project"),
+    "number": say("Number"),
+    "client": say("Client"),
+    "office": say("Office"),
+    "author": say("Author"),
+    "checker": say("Checker"),
+    "date": say("Date"),
+    "revision": say("Revision"),
 }
 
-STANDARDS = {"ground": "Ground standard", "approach": "Design approach", "concrete": "Concrete standard"}
+STANDARDS = {"ground": say("Ground standard"), "approach": say("Design approach"), "concrete": say("Concrete standard")}
 
 
 def _titles(session: Session) -> list[Column]:
     project = session.project
     return [
         Column(
-            "On every page",
+            say("On every page"),
             lambda n: TITLE_LABELS.get(n) or STANDARDS[n],
             lambda n: (),
             kind="text",
@@ -184,7 +189,7 @@ def _titles(session: Session) -> list[Column]:
             derived=True,
         ),
         Column(
-            "Text",
+            say("Text"),
             lambda n: getattr(project.title if n in TITLE_LABELS else project.standards, n),
             lambda n: ("title" if n in TITLE_LABELS else "standards", n),
             width=320,

@@ -9,22 +9,23 @@ from korbent.app.specs.steps import corners_of
 from korbent.app.tables import Column, Spec
 from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.model.foundations import Pad
+from korbent.core.model.labels import key_of, label
 from korbent.core.model.plate import Plate
 from korbent.core.model.reinforcement import FACES
 from korbent.core.quantity_text import parse
 from korbent.core.units import SUBGRADE, Showing, UnitError, show_length, shown_unit
+from korbent.words import say
 
-GROUNDS = {"springs": "springs", "layers": "the strata"}
 NUMBER = r"([+\-−]?[\d.]+)"
 REGION = re.compile(rf"\s*{NUMBER}\s*to\s*{NUMBER}\s*,\s*{NUMBER}\s*to\s*{NUMBER}\s*")
 SIDES = ("x_from", "x_to", "y_from", "y_to")
-HOW = "from and to along x, then along y, in m from the middle, such as 0.8 to 2.6, -1 to 1"
+HOW = say("from and to along x, then along y, in m from the middle, such as 0.8 to 2.6, -1 to 1")
 
 
 def _region(text: str, whole: str) -> dict[str, float]:
     match = REGION.fullmatch(text)
     if not match:
-        raise UnitError(f"'{whole.strip()}': type {HOW}")
+        raise UnitError(say("'{whole}': type {how}", whole=whole.strip(), how=HOW))
     try:
         return {side: float(value.replace("−", "-")) for side, value in zip(SIDES, match.groups())}
     except ValueError as error:
@@ -32,14 +33,20 @@ def _region(text: str, whole: str) -> dict[str, float]:
 
 
 def _region_text(region: Any) -> str:
-    return f"{region.x_from:g} to {region.x_to:g}, {region.y_from:g} to {region.y_to:g}"
+    return say(
+        "{x_from:g} to {x_to:g}, {y_from:g} to {y_to:g}",
+        x_from=region.x_from,
+        x_to=region.x_to,
+        y_from=region.y_from,
+        y_to=region.y_to,
+    )
 
 
 def _number(text: str, whole: str) -> float:
     try:
         return float(text.strip().replace("−", "-"))
     except ValueError:
-        raise UnitError(f"'{whole.strip()}': '{text.strip()}' is no number") from None
+        raise UnitError(say("'{whole}': '{text}' is no number", whole=whole.strip(), text=text.strip())) from None
 
 
 def _each(text: str, one: Callable[[str], dict[str, Any]]) -> tuple[dict[str, Any], ...]:
@@ -54,7 +61,10 @@ def _thickening(part: str) -> dict[str, Any]:
     region, colon, thickness = part.partition(":")
     if not colon:
         raise UnitError(
-            f"'{part.strip()}': after the region and a colon type the thickness in m, such as -1 to 1, -1 to 1: 0.8"
+            say(
+                "'{part}': after the region and a colon type the thickness in m, such as -1 to 1, -1 to 1: 0.8",
+                part=part.strip(),
+            )
         )
     return {**_region(region, part), "thickness": _number(thickness.removesuffix("m"), part)}
 
@@ -64,7 +74,11 @@ def _lower(part: str) -> dict[str, Any]:
     drop, _, wall = rest.partition("step")
     if not (colon and drop.strip()):
         raise UnitError(
-            f"'{part.strip()}': after the region and a colon type by how much it lies lower, in m, such as -1 to 1, -1 to 1: 1.2 or ...: 1.2 step 0.4"
+            say(
+                "'{part}': after the region and a colon type by how much it lies lower, in m, such as -1 to 1, "
+                "-1 to 1: 1.2 or ...: 1.2 step 0.4",
+                part=part.strip(),
+            )
         )
     found: dict[str, Any] = {**_region(region, part), "drop": _number(drop.strip().removesuffix("m"), part)}
     if wall.strip():
@@ -73,7 +87,7 @@ def _lower(part: str) -> dict[str, Any]:
 
 
 def _lower_text(part: Any) -> str:
-    step = f" step {part.wall:g}" if part.wall else ""
+    step = say(" step {wall:g}", wall=part.wall) if part.wall else ""
     return f"{_region_text(part)}: {part.drop:g}{step}"
 
 
@@ -81,7 +95,10 @@ def _zone(part: str) -> dict[str, Any]:
     region, colon, k = part.partition(":")
     if not colon:
         raise UnitError(
-            f"'{part.strip()}': after the region and a colon type k in kN/m3, such as -5 to 0, -4 to 4: 12000"
+            say(
+                "'{part}': after the region and a colon type k in kN/m3, such as -5 to 0, -4 to 4: 12000",
+                part=part.strip(),
+            )
         )
     return {**_region(region, part), "subgrade": parse(k, SUBGRADE)}
 
@@ -89,9 +106,13 @@ def _zone(part: str) -> dict[str, Any]:
 def _added(part: str) -> dict[str, Any]:
     face, colon, rest = part.partition(":")
     region, second, bars = rest.partition(":")
-    name = "_".join(face.split())
-    if not (colon and second) or name not in FACES:
-        raise UnitError(f"'{part.strip()}': type face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150")
+    name = key_of(" ".join(face.split()), FACES)
+    if not (colon and second) or name is None:
+        raise UnitError(
+            say(
+                "'{part}': type face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150", part=part.strip()
+            )
+        )
     try:
         return {**_region(region, part), "face": name, "bars": parsed(bars.strip())}
     except ValueError as error:
@@ -102,7 +123,12 @@ def _load(part: str) -> dict[str, Any]:
     case, colon, rest = part.partition(":")
     region, second, pressure = rest.partition(":")
     if not (colon and second):
-        raise UnitError(f"'{part.strip()}': type load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5")
+        raise UnitError(
+            say(
+                "'{part}': type load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5",
+                part=part.strip(),
+            )
+        )
     return {
         **_region(region, part),
         "case": case.strip(),
@@ -141,53 +167,56 @@ def _columns(session: Session) -> list[Column]:
         )
 
     return [
-        Column("Raft", lambda r: r.name, lambda r: ("pads", r.name, "name"), kind="text", width=56),
+        Column(say("Raft"), lambda r: r.name, lambda r: ("pads", r.name, "name"), kind="text", width=56),
         Column(
-            "Rests on",
-            lambda r: GROUNDS[r.plate.ground],
+            say("Rests on"),
+            lambda r: r.plate.ground,
             path("ground"),
-            kind="choice",
+            kind="key",
             width=92,
-            choices_of=lambda _: list(GROUNDS.values()),
-            convert=lambda typed: next((k for k, v in GROUNDS.items() if typed in (k, v)), typed),
-            tip="springs of one stiffness, or the strata themselves: every part of the raft settles all of the ground",
+            choices=lambda _: ("springs", "layers"),
+            tip=say(
+                "springs of one stiffness, or the strata themselves: every part of the raft settles all of the ground"
+            ),
         ),
         Column(
-            "Subgrade k",
+            say("Subgrade k"),
             lambda r: r.plate.subgrade,
             path("subgrade"),
             SUBGRADE,
             optional=True,
             width=92,
-            tip="modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata",
+            tip=say(
+                "modulus of subgrade reaction, of springs, such as 20000 kN/m3, 20 MPa/m or 70 pci; empty: pressure over the settlement by the strata"
+            ),
         ),
         lines(
             "zones",
-            "Zones of k",
+            say("Zones of k"),
             lambda z: f"{_region_text(z)}: {z.subgrade:g}",
             _zone,
-            f"{HOW}: modulus of subgrade reaction, in kN/m3 or with its unit",
+            say("{how}: modulus of subgrade reaction, in kN/m3 or with its unit", how=HOW),
             170,
         ),
         Column(
-            "Lifts off",
+            say("Lifts off"),
             lambda r: r.plate.lifts,
             path("lifts"),
             kind="yes",
             width=64,
-            tip="the ground presses only; without it springs pull too",
+            tip=say("the ground presses only; without it springs pull too"),
         ),
         Column(
-            "Greatest pressure",
+            say("Greatest pressure"),
             lambda r: r.plate.greatest,
             path("greatest"),
             "kPa",
             optional=True,
             width=122,
-            tip="of the ground, effective: it gives no more; empty: it goes on",
+            tip=say("of the ground, effective: it gives no more; empty: it goes on"),
         ),
         Column(
-            "Outline",
+            say("Outline"),
             lambda r: _outline_text(r, showing),
             lambda r: ("pads", r.name, "outline"),
             kind="text",
@@ -195,84 +224,95 @@ def _columns(session: Session) -> list[Column]:
             empty=(),
             width=200,
             convert_in=lambda r, typed: _outline(session, r, typed),
-            tip=f"corners of a polygon in {shown_unit('m', showing)} from the first column, along the axes of the raft: x y pairs divided by semicolons; "
-            "empty: the rectangle",
+            tip=say(
+                "corners of a polygon in {unit} from the first column, along the axes of the raft: x y pairs "
+                "divided by semicolons; empty: the rectangle",
+                unit=shown_unit("m", showing),
+            ),
         ),
-        lines("openings", "Openings", _region_text, _opening, HOW, 190),
+        lines("openings", say("Openings"), _region_text, _opening, HOW, 190),
         lines(
             "thickenings",
-            "Thicker parts",
+            say("Thicker parts"),
             lambda t: f"{_region_text(t)}: {t.thickness:g}",
             _thickening,
-            f"{HOW}: thickness in m",
+            say("{how}: thickness in m", how=HOW),
             200,
         ),
         lines(
             "lower",
-            "Lower parts",
+            say("Lower parts"),
             _lower_text,
             _lower,
-            f"{HOW}: by how much it lies lower, in m, such as a lift pit; 'step 0.4' makes the wall around it thicker than the raft",
+            say(
+                "{how}: by how much it lies lower, in m, such as a lift pit; 'step 0.4' makes the wall around "
+                "it thicker than the raft",
+                how=HOW,
+            ),
             190,
         ),
         lines(
             "added",
-            "Added bars",
-            lambda a: f"{a.face.replace('_', ' ')}: {_region_text(a)}: {words(a.bars, us)}",
+            say("Added bars"),
+            lambda a: f"{label(a.face)}: {_region_text(a)}: {words(a.bars, us)}",
             _added,
-            "face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150; several after ;",
+            say("face, region and bars, such as bottom x: -1 to 1, -2 to 2: 20 at 150; several after ;"),
             260,
         ),
         lines(
             "loads",
-            "Loads on it",
+            say("Loads on it"),
             lambda q: f"{q.case}: {_region_text(q)}: {q.pressure:g}",
             _load,
-            "load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5",
+            say("load case, region and pressure in kPa, such as Q: -1 to 1, -2 to 2: 5"),
             190,
         ),
         Column(
-            "E of concrete",
+            say("E of concrete"),
             lambda r: r.plate.modulus,
             path("modulus"),
             "kPa",
             optional=True,
             width=100,
-            tip="empty: by its strength",
+            tip=say("empty: by its strength"),
         ),
         Column(
-            "Walls",
+            say("Walls"),
             lambda r: r.plate.walls,
             path("walls"),
             "m",
             optional=True,
             width=70,
-            tip="height of the concrete walls on it that stiffen it; empty: they press only",
+            tip=say("height of the concrete walls on it that stiffen it; empty: they press only"),
         ),
         Column(
-            "Creep φ",
+            say("Creep φ"),
             lambda r: r.plate.creep,
             path("creep"),
             width=76,
-            tip="of the concrete: under lasting load E/(1 + φ), such as 1.8; strength is then checked with both moduli; 0: one modulus",
+            tip=say(
+                "of the concrete: under lasting load E/(1 + φ), such as 1.8; strength is then checked with both moduli; 0: one modulus"
+            ),
         ),
         Column(
-            "Mesh",
+            say("Mesh"),
             lambda r: r.plate.mesh,
             path("mesh"),
             "m",
             optional=True,
             width=70,
-            tip="greatest size of elements; empty: by the distances of the columns",
+            tip=say("greatest size of elements; empty: by the distances of the columns"),
         ),
         Column(
-            "Cells",
+            say("Cells"),
             lambda r: r.plate.cells,
             path("cells"),
             kind="number",
             optional=True,
             width=62,
-            tip="of pressure along each side, where it rests on the strata: 12 to 28; empty: 16. More of them tell how exact it is, and take longer",
+            tip=say(
+                "of pressure along each side, where it rests on the strata: 12 to 28; empty: 16. More of them tell how exact it is, and take longer"
+            ),
         ),
     ]
 
@@ -281,8 +321,8 @@ RAFTS = Spec(
     "rafts",
     lambda s: tuple(p for p in s.project.pads if p.kind == "raft"),
     _columns,
-    noun="raft",
-    empty="No raft yet: mark columns and walls in the plan and press Raft.",
+    noun=say("raft"),
+    empty=say("No raft yet: mark columns and walls in the plan and press Raft."),
 )
 
 assert set(Plate.model_fields) >= {

@@ -10,12 +10,13 @@ from korbent.app.session import Session
 from korbent.app.specs.common import bar_cell, changed, computed, unique
 from korbent.app.tables import Column, Spec, TablePanel
 from korbent.app.words import tip
-from korbent.core.model.base import unit_of
 from korbent.core.model.foundations import Pad
+from korbent.core.model.frozen import unit_of
 from korbent.core.model.plate import Rib
 from korbent.core.rafts.laying import laid
 from korbent.core.sizing.ribs import grown_ribs
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -66,19 +67,19 @@ def _columns(session: Session) -> list[Column]:
         )
 
     return [
-        Column("Raft", lambda r: r.pad.name, lambda r: (), kind="text", width=56, convert=computed, derived=True),
-        f("name", "Rib", kind="text", width=56),
-        f("axis", "Along", kind="choice", choices=("x", "y"), width=56),
-        f("at", "At", tip="its middle, across, from the middle of the raft"),
-        f("begin", "From", optional=True, tip="along it, from the middle of the raft; empty: the edge"),
-        f("end", "To", optional=True, tip="along it, from the middle of the raft; empty: the edge"),
-        f("width", "Width"),
-        f("depth", "Depth", tip="with the thickness of the raft"),
-        f("side", "Side", kind="choice", choices=("below", "above"), width=66, tip="of the plate"),
-        bars("top", "Top", "number and diameter, such as 4 no 20"),
-        bars("bottom", "Bottom", "number and diameter, such as 4 no 20"),
-        bars("links", "Links", "such as 10 at 200; empty: none", optional=True),
-        f("legs", "Legs", width=52, tip="of a link, across the width"),
+        Column(say("Raft"), lambda r: r.pad.name, lambda r: (), kind="text", width=56, convert=computed, derived=True),
+        f("name", say("Rib"), kind="text", width=56),
+        f("axis", say("Along"), kind="key", choices=("x", "y"), width=56),
+        f("at", "At", tip=say("its middle, across, from the middle of the raft")),
+        f("begin", say("From"), optional=True, tip=say("along it, from the middle of the raft; empty: the edge")),
+        f("end", "To", optional=True, tip=say("along it, from the middle of the raft; empty: the edge")),
+        f("width", say("Width")),
+        f("depth", say("Depth"), tip=say("with the thickness of the raft")),
+        f("side", say("Side"), kind="key", choices=("below", "above"), width=66, tip=say("of the plate")),
+        bars("top", say("Top"), say("number and diameter, such as 4 no 20")),
+        bars("bottom", say("Bottom"), say("number and diameter, such as 4 no 20")),
+        bars("links", say("Links"), say("such as 10 at 200; empty: none"), optional=True),
+        f("legs", say("Legs"), width=52, tip=say("of a link, across the width")),
     ]
 
 
@@ -91,7 +92,7 @@ def _raft(session: Session) -> Pad | None:
 def _add(session: Session, row: Any) -> str:
     pad = row.pad if row is not None else _raft(session)
     if pad is None or pad.plate is None:
-        return "select the raft in the plan first: a rib belongs to one"
+        return say("select the raft in the plan first: a rib belongs to one")
     names = [r.name for r in pad.plate.ribs]
     at = row.rib if row is not None else None
     depth = max(2 * pad.thickness, pad.thickness + 0.2)
@@ -132,12 +133,14 @@ class RibsBar(QWidget):
     def __init__(self, panel: TablePanel) -> None:
         super().__init__()
         self.panel = panel
-        button = QPushButton("On the columns", objectName="lay-ribs")
-        button.setToolTip(tip("A rib along every line of two columns or more of the selected raft that has none yet"))
+        button = QPushButton(say("On the columns"), objectName="lay-ribs")
+        button.setToolTip(
+            tip(say("A rib along every line of two columns or more of the selected raft that has none yet"))
+        )
         button.clicked.connect(self.lay)
-        grow = QPushButton("Grow what fails", objectName="grow-ribs")
+        grow = QPushButton(say("Grow what fails"), objectName="grow-ribs")
         grow.setToolTip(
-            tip("More bars or links in every rib one of whose own checks fails; the others stay, and all sizes")
+            tip(say("More bars or links in every rib one of whose own checks fails; the others stay, and all sizes"))
         )
         grow.clicked.connect(self.grow)
         row = QHBoxLayout(self)
@@ -150,19 +153,19 @@ class RibsBar(QWidget):
         session = self.panel.session
         pad = _raft(session)
         if pad is None:
-            session.say("! select the raft in the plan first")
+            session.announce(say("! select the raft in the plan first"))
             return
         if pad.name in session.waiting:
-            session.say(f"{pad.name} is being computed: try again in a moment")
+            session.announce(say("{pad} is being computed: try again in a moment", pad=pad.name))
             return
         try:
             project, said = grown_ribs(session.project, pad)
         except ValueError as error:
-            session.say(f"! {error}")
+            session.announce(f"! {error}")
             return
-        text = "; ".join(said) or f"the ribs of {pad.name} hold as they are"
+        text = "; ".join(said) or say("the ribs of {pad} hold as they are", pad=pad.name)
         if project is session.project:
-            session.say(f"! {text}" if said else text)
+            session.announce(f"! {text}" if said else text)
         else:
             session.apply(project, f"{pad.name}: {text}")
 
@@ -171,16 +174,16 @@ class RibsBar(QWidget):
         session = self.panel.session
         pad = _raft(session)
         if pad is None:
-            session.say("! select the raft in the plan first")
+            session.announce(say("! select the raft in the plan first"))
             return
         try:
             project, names = laid(session.project, pad)
         except ValidationError as error:
-            session.say(f"! {problems_of(error)[0]}")
+            session.announce(f"! {problems_of(error)[0]}")
         except ValueError as error:
-            session.say(f"! {error}")
+            session.announce(f"! {error}")
         else:
-            session.apply(project, f"{pad.name}: ribs {', '.join(names)}", pad.name)
+            session.apply(project, say("{pad}: ribs {names}", pad=pad.name, names=", ".join(names)), pad.name)
 
 
 RIBS = Spec(
@@ -189,7 +192,7 @@ RIBS = Spec(
     _columns,
     _add,
     _remove,
-    "rib",
-    "No rib yet. Select a raft in the plan and add one, or lay them on the lines of its columns.",
+    say("rib"),
+    say("No rib yet. Select a raft in the plan and add one, or lay them on the lines of its columns."),
     tools=RibsBar,
 )

@@ -28,6 +28,7 @@ from korbent.core.sizing.straps import range_of as strap_range
 from korbent.core.straps.dimensions import NAMES as STRAP
 from korbent.core.straps.dimensions import strap_of
 from korbent.core.units import factor, show_length, shown_unit
+from korbent.words import say
 
 
 def _outline_columns(session: Session) -> list[Column]:
@@ -42,24 +43,24 @@ def _outline_columns(session: Session) -> list[Column]:
         return field(Outline, name, title, path, **more)
 
     return [
-        f("name", "Outline", kind="text", width=120),
+        f("name", say("Outline"), kind="text", width=120),
         f(
             "kind",
-            "Kind",
-            kind="choice",
+            say("Kind"),
+            kind="key",
             choices=kinds,
             width=130,
-            tip="no base may cross a boundary or touch an obstacle; an underlay is only drawn",
+            tip=say("no base may cross a boundary or touch an obstacle; an underlay is only drawn"),
         ),
-        f("closed", "Closed", kind="yes", width=60, tip="a closed boundary holds the bases inside"),
+        f("closed", say("Closed"), kind="yes", width=60, tip=say("a closed boundary holds the bases inside")),
         Column(
-            "Points",
+            say("Points"),
             lambda o: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in o.points),
             lambda o: ("site", o.name, "points"),
             kind="text",
             width=420,
             convert=corners_of(session),
-            tip=f"in {shown_unit('m', units)}: x y pairs divided by semicolons",
+            tip=say("in {unit}: x y pairs divided by semicolons", unit=shown_unit("m", units)),
         ),
     ]
 
@@ -80,8 +81,10 @@ SITE = Spec(
         s, append(("site",), Outline(name=unique("Boundary ", [o.name for o in s.project.site]), points=_around(s)))
     ),
     lambda s, row: changed(s, drop(("site",), row)),
-    "outline",
-    "No boundary yet. One that is added goes 3 m around the columns; obstacles and existing foundations are outlines too.",
+    say("outline"),
+    say(
+        "No boundary yet. One that is added goes 3 m around the columns; obstacles and existing foundations are outlines too."
+    ),
     order=reordered("site"),
 )
 
@@ -113,16 +116,16 @@ def _grid_columns(session: Session) -> list[Column]:
             kind="text",
             width=240,
             convert=_positions(session),
-            tip=f"distances from the origin in {shown_unit('m', units)}, divided by blanks",
+            tip=say("distances from the origin in {unit}, divided by blanks", unit=shown_unit("m", units)),
         )
 
     return [
-        f("name", "Grid", kind="text", width=90),
-        f("x", "Origin x"),
-        f("y", "Origin y"),
-        f("rotation", "Turned"),
-        lines("along_x", "Lines across x"),
-        lines("along_y", "Lines across y"),
+        f("name", say("Grid"), kind="text", width=90),
+        f("x", say("Origin x")),
+        f("y", say("Origin y")),
+        f("rotation", say("Turned")),
+        lines("along_x", say("Lines across x")),
+        lines("along_y", say("Lines across y")),
     ]
 
 
@@ -142,20 +145,20 @@ GRIDS = Spec(
         ),
     ),
     lambda s, row: changed(s, drop(("grids",), row)),
-    "grid",
-    "No grid yet. One that is added goes through the columns; it can be turned.",
+    say("grid"),
+    say("No grid yet. One that is added goes through the columns; it can be turned."),
     order=reordered("grids"),
 )
 
 RANGE_LABELS = {
-    "width": "Width B",
-    "length": "Length L",
-    "thickness": "Thickness h",
-    "level": "Level",
-    "pedestal_x": "Pedestal x",
-    "pedestal_y": "Pedestal y",
-    "strap_width": "Strap width",
-    "strap_depth": "Strap depth",
+    "width": say("Width B"),
+    "length": say("Length L"),
+    "thickness": say("Thickness h"),
+    "level": say("Level"),
+    "pedestal_x": say("Pedestal x"),
+    "pedestal_y": say("Pedestal y"),
+    "strap_width": say("Strap width"),
+    "strap_depth": say("Strap depth"),
 }
 
 
@@ -215,24 +218,28 @@ def _range_columns(session: Session) -> list[Column]:
             convert=label_only,
             derived=True,
         ),
-        Column("Now", lambda n: now(n)[0], lambda n: now(n)[1], "m", width=90),
+        Column(say("Now"), lambda n: now(n)[0], lambda n: now(n)[1], "m", width=90),
         Column(
-            "Pinned",
+            say("Pinned"),
             lambda n: of(n).pinned,
             lambda n: path(n, "pinned"),
             kind="yes",
             width=64,
-            tip="a proposal leaves it as it is",
+            tip=say("a proposal leaves it as it is"),
         ),
-        number("At least", "low", "empty: no limit of its own"),
-        number("At most", "high", "empty: no limit of its own"),
-        number("Raster", "step", "empty: the usual step"),
+        number(say("At least"), "low", say("empty: no limit of its own")),
+        number(say("At most"), "high", say("empty: no limit of its own")),
+        number(say("Raster"), "step", say("empty: the usual step")),
         Column(
-            "Proposals look at",
+            say("Proposals look at"),
             lambda n: (
-                "as it is"
+                say("as it is")
                 if (r := _looked_at(session, pad, n, units, follows))[0] == r[1]
-                else f"{show_length(r[0], session.project.showing)} to {show_length(r[1], session.project.showing)}"
+                else say(
+                    "{length} to {show_length_2}",
+                    length=show_length(r[0], session.project.showing),
+                    show_length_2=show_length(r[1], session.project.showing),
+                )
             ),
             lambda n: (),
             kind="text",
@@ -269,7 +276,7 @@ def _rate_columns(session: Session) -> list[Column]:
     rates = session.project.rates
     return [
         Column(
-            "Rate",
+            say("Rate"),
             lambda n: Rates.model_fields[n].title,
             lambda n: (),
             kind="text",
@@ -278,11 +285,11 @@ def _rate_columns(session: Session) -> list[Column]:
             derived=True,
         ),
         Column(
-            "Value",
+            say("Value"),
             lambda n: getattr(rates, n),
             lambda n: ("rates", n),
             width=110,
-            tip="cost in your own currency; carbon in kg CO₂e",
+            tip=say("cost in your own currency; carbon in kg CO₂e"),
         ),
     ]
 
@@ -295,10 +302,10 @@ def _conflict_columns(session: Session) -> list[Column]:
         return Column(title, get, lambda r: (), kind="text", width=width, convert=computed, derived=True)
 
     return [
-        result("What", lambda c: c.kind, 70),
-        result("Base", lambda c: c.first, 70),
-        result("and", lambda c: c.second, 70),
-        result("Why, and what to do", lambda c: c.text, 640),
+        result(say("What"), lambda c: c.kind, 70),
+        result(say("Base"), lambda c: c.first, 70),
+        result(say("and"), lambda c: c.second, 70),
+        result(say("Why, and what to do"), lambda c: c.text, 640),
     ]
 
 

@@ -5,8 +5,10 @@ from typing import Any
 
 from korbent.core.concrete.bar_text import diameter_words
 from korbent.core.model import Anchors, Pedestal
+from korbent.core.model.labels import label
 from korbent.core.quantity_text import parse
 from korbent.core.units import UnitError, UnitSet, shown_unit, to_shown
+from korbent.words import say
 
 SIZES = re.compile(r"(?:ø\s*(?P<round>.+?)|(?P<x>.+?)\s*[x×]\s*(?P<y>.+?))\s*\bto\b\s*(?P<top>.+)")
 BARS = re.compile(r"(?P<count>\d+)\s*(?:ø\s*)?(?P<bar>#?\s*[\d.]+.*)")
@@ -48,11 +50,20 @@ def pedestal_text(pedestal: Pedestal | None, units: UnitSet) -> str | None:
 
     sign = "" if us else "ø "
     return (
-        f"{f'ø {x}' if pedestal.is_round else f'{x} x {y}'} to {top}, {pedestal.bars} {sign}{bar(pedestal.diameter)}"
-        f", {pedestal.around} {bar(pedestal.tie_diameter)} at {_small_text(pedestal.tie_spacing, units)}"
-        + (f", cover {_small_text(pedestal.cover, units)}" if pedestal.cover is not None else "")
+        say(
+            "{value} to {top}, {bars} {sign}{bar}, {around} {pedestal_bar} at {spacing}",
+            value=f"ø {x}" if pedestal.is_round else f"{x} x {y}",
+            top=top,
+            bars=pedestal.bars,
+            sign=sign,
+            bar=bar(pedestal.diameter),
+            around=label(pedestal.around),
+            pedestal_bar=bar(pedestal.tie_diameter),
+            spacing=_small_text(pedestal.tie_spacing, units),
+        )
+        + (say(", cover {spacing}", spacing=_small_text(pedestal.cover, units)) if pedestal.cover is not None else "")
         + (
-            f", concrete {round(to_shown(pedestal.strength, 'MPa', units), 2):g}"
+            say(", concrete {to_shown:g}", to_shown=round(to_shown(pedestal.strength, "MPa", units), 2))
             if pedestal.strength is not None
             else ""
         )
@@ -66,7 +77,11 @@ def pedestal_of(text: str, units: UnitSet) -> dict[str, Any]:
         UnitError: with what to type instead.
     """
     wrong = UnitError(
-        f"'{text}': type sizes and level of the top, and bars, such as 0.6 x 0.6 to 3.2, 8 ø 16, ties 10 at 150, or ø 0.6 to 3.2"
+        say(
+            "'{text}': type sizes and level of the top, and bars, such as 0.6 x 0.6 to 3.2, 8 ø 16, ties 10 "
+            "at 150, or ø 0.6 to 3.2",
+            text=text,
+        )
     )
     head, *rest = (part.strip() for part in text.split(","))
     match = SIZES.fullmatch(head)
@@ -114,7 +129,9 @@ def pedestals_of(text: str, units: UnitSet) -> dict[str, Any]:
         if not part.strip():
             continue
         if not colon:
-            raise UnitError(f"'{part.strip()}': name the column before its pedestal, such as B2: 0.6 x 0.6 to 3.2")
+            raise UnitError(
+                say("'{part}': name the column before its pedestal, such as B2: 0.6 x 0.6 to 3.2", part=part.strip())
+            )
         found[name.strip()] = pedestal_of(rest, units)
     return found
 
@@ -125,7 +142,15 @@ def anchors_text(anchors: Anchors | None, units: UnitSet) -> str | None:
         return None
     a = anchors
     bolt, x, y, deep = (_small_text(v, units) for v in (a.diameter, a.apart_x, a.apart_y, a.depth))
-    return f"{a.along_x} x {a.along_y} ø {bolt} at {x} x {y}, {deep} deep"
+    return say(
+        "{along_x} x {along_y} ø {bolt} at {x} x {y}, {deep} deep",
+        along_x=a.along_x,
+        along_y=a.along_y,
+        bolt=bolt,
+        x=x,
+        y=y,
+        deep=deep,
+    )
 
 
 def anchors_of(text: str, units: UnitSet) -> dict[str, Any]:
@@ -137,7 +162,11 @@ def anchors_of(text: str, units: UnitSet) -> dict[str, Any]:
     match = BOLTS.fullmatch(text)
     if not match:
         raise UnitError(
-            f"'{text}': type how many along x and y, their diameter, how far apart the outer ones are, and how deep, such as 2 x 2 ø 24 at 240 x 240, 600 deep"
+            say(
+                "'{text}': type how many along x and y, their diameter, how far apart the outer ones are, and "
+                "how deep, such as 2 x 2 ø 24 at 240 x 240, 600 deep",
+                text=text,
+            )
         )
     return {
         "along_x": int(match["x"]),

@@ -9,6 +9,7 @@ from korbent.app.tables import Column, Spec
 from korbent.core.model import AreaLoad, BandDrains, ConstructionStep, SettlementMark
 from korbent.core.quantity_text import parse
 from korbent.core.units import UnitError, factor, show, show_length, shown_unit
+from korbent.words import say
 
 
 def corners_of(session: Session) -> Any:
@@ -22,7 +23,9 @@ def corners_of(session: Session) -> Any:
             if not numbers:
                 continue
             if len(numbers) != 2:
-                raise UnitError(f"'{part.strip()}' is no corner: write x y pairs such as 0 0; 4.5 0; 4.5 3")
+                raise UnitError(
+                    say("'{part}' is no corner: write x y pairs such as 0 0; 4.5 0; 4.5 3", part=part.strip())
+                )
             corners.append((parse(numbers[0], "") * factor(unit, "m"), parse(numbers[1], "") * factor(unit, "m")))
         return tuple(corners)
 
@@ -38,32 +41,32 @@ def _area_columns(session: Session) -> list[Column]:
         return field(AreaLoad, name, title, path, **more)
 
     return [
-        f("name", "Area load", kind="text", width=100),
+        f("name", say("Area load"), kind="text", width=100),
         f(
             "shape",
-            "Shape",
-            kind="choice",
+            say("Shape"),
+            kind="key",
             choices=shapes,
-            tip="set the outline before choosing polygon, the height before embankment",
+            tip=say("set the outline before choosing polygon, the height before embankment"),
         ),
-        f("x", "x", tip="middle of a rectangle, a circle or the crest of an embankment"),
+        f("x", "x", tip=say("middle of a rectangle, a circle or the crest of an embankment")),
         f("y", "y"),
-        f("size_x", "Size x", tip="of the rectangle or the crest; the diameter of a circle"),
-        f("size_y", "Size y"),
-        f("rotation", "Turned"),
-        f("level", "Level", tip="at which it acts"),
-        f("pressure", "Pressure", tip="of rectangles, circles and polygons"),
-        f("height", "Height", optional=True, tip="of an embankment"),
-        f("weight", "γ fill", tip="of an embankment"),
-        f("slope", "Slope 1 :", tip="horizontal to one vertical, of all sides of an embankment"),
+        f("size_x", say("Size x"), tip=say("of the rectangle or the crest; the diameter of a circle")),
+        f("size_y", say("Size y")),
+        f("rotation", say("Turned")),
+        f("level", say("Level"), tip=say("at which it acts")),
+        f("pressure", say("Pressure"), tip=say("of rectangles, circles and polygons")),
+        f("height", say("Height"), optional=True, tip=say("of an embankment")),
+        f("weight", say("γ fill"), tip=say("of an embankment")),
+        f("slope", say("Slope 1 :"), tip=say("horizontal to one vertical, of all sides of an embankment")),
         Column(
-            "Outline",
+            say("Outline"),
             lambda a: "; ".join(f"{show_length(x, units)} {show_length(y, units)}" for x, y in a.outline),
             lambda a: ("actions", "area_loads", a.name, "outline"),
             kind="text",
             width=200,
             convert=corners_of(session),
-            tip=f"corners of a polygon in {shown_unit('m', units)}: x y pairs divided by semicolons",
+            tip=say("corners of a polygon in {unit}: x y pairs divided by semicolons", unit=shown_unit("m", units)),
         ),
     ]
 
@@ -85,8 +88,8 @@ AREAS = Spec(
         ),
     ),
     lambda s, row: changed(s, drop(("actions", "area_loads"), row)),
-    "area load",
-    "No area load yet: fills, stockpiles and embankments that load the ground beside the foundations.",
+    say("area load"),
+    say("No area load yet: fills, stockpiles and embankments that load the ground beside the foundations."),
     order=reordered("actions", "area_loads"),
 )
 
@@ -98,19 +101,19 @@ def _drain_columns(session: Session) -> list[Column]:
         return field(BandDrains, name, title, path, **more)
 
     return [
-        f("name", "Drains", kind="text", width=90),
-        f("x", "x", tip="middle of the rectangle in which they stand"),
+        f("name", say("Drains"), kind="text", width=90),
+        f("x", "x", tip=say("middle of the rectangle in which they stand")),
         f("y", "y"),
-        f("size_x", "Size x"),
-        f("size_y", "Size y"),
-        f("rotation", "Turned"),
-        f("level", "Down to"),
-        f("pattern", "Pattern", kind="choice", choices=("triangular", "square"), width=84),
-        f("spacing", "Spacing"),
-        f("drain", "d w", tip="equivalent diameter; of a band b x t it is 2 (b + t)/π"),
-        f("smear", "d s / d w", tip="smear zone over drain"),
-        f("smear_permeability", "kh / ks", tip="permeability of the ground over that of the smear zone"),
-        f("discharge", "q w, m³/d", optional=True, tip="capacity of a drain; empty: no well resistance", width=74),
+        f("size_x", say("Size x")),
+        f("size_y", say("Size y")),
+        f("rotation", say("Turned")),
+        f("level", say("Down to")),
+        f("pattern", say("Pattern"), kind="key", choices=("triangular", "square"), width=84),
+        f("spacing", say("Spacing")),
+        f("drain", "d w", tip=say("equivalent diameter; of a band b x t it is 2 (b + t)/π")),
+        f("smear", "d s / d w", tip=say("smear zone over drain")),
+        f("smear_permeability", "kh / ks", tip=say("permeability of the ground over that of the smear zone")),
+        f("discharge", "q w, m³/d", optional=True, tip=say("capacity of a drain; empty: no well resistance"), width=74),
     ]
 
 
@@ -122,8 +125,10 @@ DRAINS = Spec(
         s, append(("actions", "drains"), BandDrains(name=unique("Drains ", [d.name for d in s.project.actions.drains])))
     ),
     lambda s, row: changed(s, drop(("actions", "drains"), row)),
-    "field of drains",
-    "No band drains yet: vertical drains over a rectangle of the plan that hasten consolidation; Settlement shows it with and without.",
+    say("field of drains"),
+    say(
+        "No band drains yet: vertical drains over a rectangle of the plan that hasten consolidation; Settlement shows it with and without."
+    ),
     order=reordered("actions", "drains"),
 )
 
@@ -145,20 +150,22 @@ def _mark_columns(session: Session) -> list[Column]:
         return field(SettlementMark, name, title, path, **more)
 
     return [
-        f("name", "Settlement mark", kind="text", width=110),
+        f("name", say("Settlement mark"), kind="text", width=110),
         f("x", "x"),
         f("y", "y"),
-        f("level", "Level", optional=True, tip="empty: at the excavated, else finished ground"),
-        f("limit", "Limit", optional=True, tip="settlement, at most; empty: it is said, not checked"),
+        f("level", say("Level"), optional=True, tip=say("empty: at the excavated, else finished ground")),
+        f("limit", say("Limit"), optional=True, tip=say("settlement, at most; empty: it is said, not checked")),
         Column(
-            "Settlement",
+            say("Settlement"),
             settled,
             lambda r: (),
             kind="text",
             width=220,
             convert=computed,
             derived=True,
-            tip="of the ground at its level, at the moment shown in Settlement; of the end and against its limit in the list of checks",
+            tip=say(
+                "of the ground at its level, at the moment shown in Settlement; of the end and against its limit in the list of checks"
+            ),
         ),
     ]
 
@@ -171,8 +178,8 @@ MARKS = Spec(
         s, append(("actions", "marks"), SettlementMark(name=unique("M", [m.name for m in s.project.actions.marks])))
     ),
     lambda s, row: changed(s, drop(("actions", "marks"), row)),
-    "mark",
-    "No settlement mark yet: a point of the plan whose settlement is wanted, beside the foundations.",
+    say("mark"),
+    say("No settlement mark yet: a point of the plan whose settlement is wanted, beside the foundations."),
     order=reordered("actions", "marks"),
 )
 
@@ -184,33 +191,33 @@ def _date(text: Any) -> datetime.date:
             return datetime.datetime.strptime(typed, form).date()
         except ValueError:
             continue
-    raise UnitError(f"'{typed}' is no date: type year-month-day such as 2027-05-17")
+    raise UnitError(say("'{typed}' is no date: type year-month-day such as 2027-05-17", typed=typed))
 
 
 def _step_columns(session: Session) -> list[Column]:
     path = listed("actions", "steps")
     actions = session.project.actions
     columns = [
-        field(ConstructionStep, "name", "Step", path, "text", width=150),
+        field(ConstructionStep, "name", say("Step"), path, "text", width=150),
         Column(
-            "From",
+            say("From"),
             lambda r: r.date.isoformat(),
             lambda r: (*path(r), "date"),
             kind="text",
             width=100,
             convert=_date,
-            tip="the day on which the step begins",
+            tip=say("the day on which the step begins"),
         ),
-        field(ConstructionStep, "ramp", "Takes", path, tip="until the change is complete"),
+        field(ConstructionStep, "ramp", say("Takes"), path, tip=say("until the change is complete")),
         field(
             ConstructionStep,
             "water",
-            "Water",
+            say("Water"),
             path,
-            kind="choice",
+            kind="key",
             choices=("low", "normal", "high"),
             width=70,
-            tip="the water level from then on",
+            tip=say("the water level from then on"),
         ),
     ]
 
@@ -221,7 +228,7 @@ def _step_columns(session: Session) -> list[Column]:
             lambda r: (*path(r), "factors", name),
             optional=True,
             width=66,
-            tip="share that acts in this step; empty: none",
+            tip=say("share that acts in this step; empty: none"),
         )
 
     for name in (*(c.name for c in actions.cases), *(a.name for a in actions.area_loads)):
@@ -246,6 +253,6 @@ STEPS = Spec(
     _step_columns,
     _add_step,
     lambda s, row: changed(s, drop(("actions", "steps"), row)),
-    "step",
-    "No construction step yet: a moment from which on load cases and area loads act, with its date.",
+    say("step"),
+    say("No construction step yet: a moment from which on load cases and area loads act, with its date."),
 )

@@ -18,6 +18,7 @@ from korbent.core.straps.second_look import compared
 from korbent.core.straps.tying import tied_up, ties
 from korbent.core.units import show, show_ratio, shown_unit
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 
 def _columns(session: Session) -> list[Column]:
@@ -48,7 +49,7 @@ def _columns(session: Session) -> list[Column]:
     def worst(row: Any) -> str:
         own = [c for c in session.results.pad(row.edge).checks if c.check.id.startswith("strap")]
         known = [c.ratio for c in own if c.ratio is not None]
-        return show_ratio(max(known)) if known else next((c.state.value for c in own), "")
+        return show_ratio(max(known)) if known else next((c.state.word for c in own), "")
 
     u = session.project.showing
 
@@ -66,7 +67,7 @@ def _columns(session: Session) -> list[Column]:
         return text
 
     def second(name: str, title: str, unit: str, tip: str) -> Column:
-        heading = f"{title}, {shown_unit(unit, u)}\nstatics · plates"
+        heading = say("{title}, {unit}\nstatics · plates", title=title, unit=shown_unit(unit, u))
         return Column(
             heading,
             beside(name, unit),
@@ -79,42 +80,49 @@ def _columns(session: Session) -> list[Column]:
         )
 
     return [
-        f("name", "Strap", kind="text", width=56),
+        f("name", say("Strap"), kind="text", width=56),
         Column(
-            "Worst",
+            say("Worst"),
             worst,
             lambda r: (),
             kind="text",
             width=70,
             convert=computed,
             derived=True,
-            tip="of its own checks; they stand at the base at the boundary",
+            tip=say("of its own checks; they stand at the base at the boundary"),
         ),
-        base("edge", "Boundary base", "whose column stands off its middle; the checks of the strap stand there"),
-        base("inner", "Inner base", "which holds it down"),
+        base(
+            "edge", say("Boundary base"), say("whose column stands off its middle; the checks of the strap stand there")
+        ),
+        base("inner", say("Inner base"), say("which holds it down")),
         f(
             "type",
-            "Type",
+            say("Type"),
             kind="text",
             optional=True,
             width=56,
-            tip="straps of one type have the same beam: what is changed in one is changed in all",
+            tip=say("straps of one type have the same beam: what is changed in one is changed in all"),
         ),
-        f("width", "Width"),
-        f("depth", "Depth", tip="of the beam; it lies clear of the ground"),
-        bars("top", "Top", "number and diameter over the width, such as 5 no 25"),
-        bars("bottom", "Bottom", "number and diameter over the width, such as 3 no 16"),
-        bars("links", "Links", "such as 10 at 200; empty: none", optional=True),
-        f("legs", "Legs", kind="number", width=52, tip="of a link, across the width"),
-        f("cover", "Cover", optional=True, tip="of the links; empty: that of the concrete in the settings"),
+        f("width", say("Width")),
+        f("depth", say("Depth"), tip=say("of the beam; it lies clear of the ground")),
+        bars("top", say("Top"), say("number and diameter over the width, such as 5 no 25")),
+        bars("bottom", say("Bottom"), say("number and diameter over the width, such as 3 no 16")),
+        bars("links", say("Links"), say("such as 10 at 200; empty: none"), optional=True),
+        f("legs", say("Legs"), kind="number", width=52, tip=say("of a link, across the width")),
+        f("cover", say("Cover"), optional=True, tip=say("of the links; empty: that of the concrete in the settings")),
         second(
             "R",
             "R₁",
             "kN",
-            "below the boundary base: by statics, as it is checked · both bases as plates on springs that only press, with the beam elastic, as a second look; weights of the bases aside",
+            say(
+                "below the boundary base: by statics, as it is checked · both bases as plates on springs that only press, with the beam elastic, as a second look; weights of the bases aside"
+            ),
         ),
         second(
-            "M", "M", "kNm", "greatest moment of the beam: by statics, as it is checked · with both bases as plates"
+            "M",
+            "M",
+            "kNm",
+            say("greatest moment of the beam: by statics, as it is checked · with both bases as plates"),
         ),
     ]
 
@@ -122,7 +130,7 @@ def _columns(session: Session) -> list[Column]:
 def _add(session: Session, _: Any) -> str:
     pad = session.pad
     if pad is None:
-        return "select the base at the boundary first: a strap starts there"
+        return say("select the base at the boundary first: a strap starts there")
     try:
         project, words = tied_up(session.project, pad)
     except ValidationError as error:
@@ -143,9 +151,9 @@ class StrapsBar(QWidget):
     def __init__(self, panel: TablePanel) -> None:
         super().__init__()
         self.panel = panel
-        button = QPushButton("Grow what fails", objectName="grow-straps")
+        button = QPushButton(say("Grow what fails"), objectName="grow-straps")
         button.setToolTip(
-            tip("More bars or links, then depth, of every strap one of whose own checks fails; the others stay")
+            tip(say("More bars or links, then depth, of every strap one of whose own checks fails; the others stay"))
         )
         button.clicked.connect(self.grow)
         row = QHBoxLayout(self)
@@ -164,12 +172,12 @@ class StrapsBar(QWidget):
                 said.append(f"! {error}")
                 continue
             if more:
-                of_type = f" (type {strap.type})" if strap.type else ""
+                of_type = say(" (type {type})", type=strap.type) if strap.type else ""
                 said.append(f"{name}{of_type}: {', '.join(more)}")
                 project = with_beam(project, new)
-        text = "; ".join(sorted(said, key=lambda one: not one.startswith("!"))) or "all straps hold as they are"
+        text = "; ".join(sorted(said, key=lambda one: not one.startswith("!"))) or say("all straps hold as they are")
         if project is session.project:
-            session.say(text)
+            session.announce(text)
         else:
             session.apply(project, text)
 
@@ -180,8 +188,10 @@ STRAPS = Spec(
     _columns,
     _add,
     lambda s, row: changed(s, drop(("straps",), row)),
-    "strap",
-    "No strap yet. Select a base at a boundary in the plan and add one: it ties the base to the nearest one further in.",
+    say("strap"),
+    say(
+        "No strap yet. Select a base at a boundary in the plan and add one: it ties the base to the nearest one further in."
+    ),
     order=reordered("straps"),
     tools=StrapsBar,
 )

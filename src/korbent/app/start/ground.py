@@ -12,27 +12,33 @@ from korbent.app.session import Session
 from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.model import Project
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
+from korbent.core.model.labels import label
 from korbent.core.quick.ground_load import ENOUGH, KINDS, GroundLoad, Layer, Settled, in_words
 from korbent.core.units import UnitError, show, show_length, shown_unit
 from korbent.drawing.on_layers import on_layers
 from korbent.drawing.theme import Theme
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 WAIT = 200
 """Milliseconds after the last key before it is computed."""
 MOST = 4
 """Layers that can be typed."""
 LOAD = (
-    ("size_x", "width B"),
-    ("size_y", "length L"),
-    ("pressure", "net pressure"),
+    ("size_x", say("width B")),
+    ("size_y", say("length L")),
+    ("pressure", say("net pressure")),
     ("height", "height"),
-    ("founded", "at depth"),
-    ("water", "water, deep"),
-    ("degree", "degree asked for"),
+    ("founded", say("at depth")),
+    ("water", say("water, deep")),
+    ("degree", say("degree asked for")),
 )
-OF_LAYER = (("thickness", "thick"), ("stiffness", "stiffness 1/mv"), ("consolidation", "cv; none: drains"))
+OF_LAYER = (
+    ("thickness", say("thick")),
+    ("stiffness", say("stiffness 1/mv")),
+    ("consolidation", say("cv; none: drains")),
+)
 SHOWN = {
     "pad": ("size_x", "size_y", "pressure"),
     "strip": ("size_x", "pressure"),
@@ -40,7 +46,7 @@ SHOWN = {
     "embankment": ("size_x", "size_y", "height"),
 }
 """By kind, what its load is made of."""
-WIDTHS = {"pad": "width B", "strip": "width B", "tank": "diameter", "embankment": "crest, wide"}
+WIDTHS = {"pad": say("width B"), "strip": say("width B"), "tank": say("diameter"), "embankment": say("crest, wide")}
 
 
 class OfSettlement(QWidget):
@@ -59,26 +65,27 @@ class OfSettlement(QWidget):
         self.fields: dict[str, QLineEdit] = {}
         self.labels: dict[str, Label] = {}
         self.kind = QComboBox(objectName="ground-kind")
-        self.kind.addItems(list(KINDS))
-        self.kind.textActivated.connect(lambda text: self._put(kind=text))
-        self.view = DrawingView(self._drawing, "Load on layers")
+        for kind in KINDS:
+            self.kind.addItem(label(kind), kind)
+        self.kind.activated.connect(lambda at: self._put(kind=self.kind.itemData(at)))
+        self.view = DrawingView(self._drawing, say("Load on layers"))
         self.view.theme = theme
         top = QHBoxLayout()
         top.setSpacing(8)
         first = QVBoxLayout()
         first.setSpacing(0)
-        first.addWidget(Label("load", objectName="spot"))
+        first.addWidget(Label(say("load"), objectName="spot"))
         first.addWidget(self.kind)
         top.addLayout(first)
-        for name, label in LOAD:
-            top.addWidget(self._field(name, label, self._text(name)))
+        for name, text in LOAD:
+            top.addWidget(self._field(name, text, self._text(name)))
         top.addStretch(1)
         layers = QGridLayout()
         layers.setHorizontalSpacing(6)
         layers.setVerticalSpacing(3)
-        layers.addWidget(Label("Layers, from the top", objectName="heading"), 0, 0, 1, 4)
-        for j, (_, label) in enumerate(OF_LAYER):
-            layers.addWidget(Label(label, objectName="spot"), 1, j + 1)
+        layers.addWidget(Label(say("Layers, from the top"), objectName="heading"), 0, 0, 1, 4)
+        for j, (_, text) in enumerate(OF_LAYER):
+            layers.addWidget(Label(text, objectName="spot"), 1, j + 1)
         for k in range(MOST):
             layers.addWidget(Label(str(k + 1), objectName="quiet"), k + 2, 0)
             for j, (name, _) in enumerate(OF_LAYER):
@@ -111,12 +118,12 @@ class OfSettlement(QWidget):
         of_load = sum(not self.fields[name].isHidden() for name, _ in LOAD)
         return 1 + of_load + MOST * len(OF_LAYER)
 
-    def _field(self, name: str, label: str, text: str) -> QWidget:
+    def _field(self, name: str, called: str, text: str) -> QWidget:
         holder = QWidget()
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.labels[name] = Label(label, objectName="spot")
+        self.labels[name] = Label(called, objectName="spot")
         column.addWidget(self.labels[name])
         column.addWidget(self._edit(name, text))
         return holder
@@ -184,7 +191,7 @@ class OfSettlement(QWidget):
         edit.style().polish(edit)
         edit.setToolTip(why)
         if why:
-            self.session.say(f"! {why}")
+            self.session.announce(f"! {why}")
 
     def _show_kind(self) -> None:
         """Only what the kind of load is made of."""
@@ -200,7 +207,7 @@ class OfSettlement(QWidget):
 
     def begin(self) -> None:
         """It is computed soon."""
-        self.project, self.state = None, "being computed …"
+        self.project, self.state = None, say("being computed …")
         self._later.start()
         self.view.refresh()
 
@@ -215,7 +222,7 @@ class OfSettlement(QWidget):
             self.state = ""
         else:
             self.project, self.found = None, None
-            self.state = found or "it could not be computed; the log tells why"
+            self.state = found or say("it could not be computed; the log tells why")
         self._say()
         self.view.refresh()
         self.came.emit()
@@ -228,16 +235,22 @@ class OfSettlement(QWidget):
             return
         small = shown_unit("mm", units)
         lines = [f"{name}: {show(1000 * value, 'mm', units)} {small}" for name, value in found.marks]
-        self.results.setText("Settlement in the end\n" + "\n".join(lines))
-        reach = f"{100 * found.share:.0f} % of the effective stress is added at the end of the layers"
+        self.results.setText(say("Settlement in the end\n") + "\n".join(lines))
+        reach = say("{share:.0f} % of the effective stress is added at the end of the layers", share=100 * found.share)
         enough = (
-            "they reach deep enough"
+            say("they reach deep enough")
             if found.is_deep_enough
-            else f"they should reach deeper: to at most {100 * ENOUGH:.0f} %"
+            else say("they should reach deeper: to at most {enough:.0f} %", enough=100 * ENOUGH)
         )
         self.words.setText(
-            f"{100 * self.load.degree:.0f} % of it: {in_words(found.until)}. {reach}: {enough}. "
-            "Stress by Boussinesq, each layer by its stiffness without sideways strain, water flows up and down."
+            say(
+                "{degree:.0f} % of it: {in_words}. {reach}: {enough}. Stress by Boussinesq, each layer by its "
+                "stiffness without sideways strain, water flows up and down.",
+                degree=100 * self.load.degree,
+                in_words=in_words(found.until),
+                reach=reach,
+                enough=enough,
+            )
         )
 
     def _drawing(self, aspect: float) -> Any:

@@ -13,7 +13,7 @@ from korbent.app.canvas import DrawingView
 from korbent.app.ledger import Ledger
 from korbent.app.session import Session
 from korbent.app.start.quick import QuickStarts
-from korbent.app.stops.base import Elided
+from korbent.app.stops.stop import Elided
 from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.model import Project
@@ -21,6 +21,7 @@ from korbent.core.units import show_ratio
 from korbent.drawing.primitives import Drawing, Point, Polygon
 from korbent.drawing.theme import Theme
 from korbent.files.autosave import recent_files
+from korbent.words import say, say_count
 
 if TYPE_CHECKING:
     from korbent.app.window import MainWindow
@@ -39,7 +40,7 @@ class Card(QFrame):
         self.path, self.glance = path, None
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
-        self.setAccessibleName(f"open {path.name}")
+        self.setAccessibleName(say("open {path}", path=path.name))
         self.setToolTip(str(path))
         self.plan = DrawingView(self._drawing, path.name)
         self.plan.theme = theme
@@ -61,17 +62,19 @@ class Card(QFrame):
         row.addSpacing(6)
         row.addLayout(words, 1)
         self.when = when
-        pool().run("glance", path, (path,), self._came, channel=f"glance {path}")
+        pool().run("glance", path, (path,), self._came, channel=say("glance {path}", path=path))
 
     def _came(self, path: object, found: Any) -> None:
         self.glance = found
         if found is None:
-            self.worst.setText("cannot be read")
+            self.worst.setText(say("cannot be read"))
             return
         title, count, ratio, _ = found
         self.title.setText(title or self.path.stem)
-        self.detail.setText(f"{self.when:%d %B} · {count} {'base' if count == 1 else 'bases'}")
-        self.worst.setText("" if ratio is None else f"worst {show_ratio(ratio)}")
+        self.detail.setText(
+            say_count(count, "{when:%d %B} · {number} base", "{when:%d %B} · {number} bases", when=self.when)
+        )
+        self.worst.setText("" if ratio is None else say("worst {ratio}", ratio=show_ratio(ratio)))
         self.plan.refresh()
 
     def _drawing(self, _: float) -> Drawing:
@@ -124,10 +127,14 @@ class StartPage(QWidget):
         column = QVBoxLayout(side)
         column.setContentsMargins(16, 14, 12, 10)
         column.setSpacing(6)
-        column.addWidget(Label("Go on", objectName="heading"))
+        column.addWidget(Label(say("Go on"), objectName="heading"))
         open_now = window.session.project
         if open_now.pads or open_now.actions.load_points or open_now.ground.boreholes:
-            back = QPushButton(f"← {open_now.title.project}, as it is", objectName="flat", toolTip="What is open (Esc)")
+            back = QPushButton(
+                say("← {project}, as it is", project=open_now.title.project),
+                objectName="flat",
+                toolTip=say("What is open (Esc)"),
+            )
             back.clicked.connect(lambda: window.leave_start())
             self.back = back
             column.addWidget(back, 0, Qt.AlignmentFlag.AlignLeft)
@@ -137,40 +144,29 @@ class StartPage(QWidget):
             self.cards.append(card)
             column.addWidget(card)
         if not self.cards:
-            column.addWidget(Label("what you save stands here", objectName="quiet"))
+            column.addWidget(Label(say("what you save stands here"), objectName="quiet"))
         column.addSpacing(6)
-        column.addWidget(Label("From files", objectName="heading"))
+        column.addWidget(Label(say("From files"), objectName="heading"))
         self._links(
             column,
             (
-                ("Open a project …", "korbent", window.open),
-                ("Ground investigation …", "AGS4, XLSX, CSV", lambda: window.begin_with("import-ground", "ground")),
-                ("Column loads …", "XLSX, CSV, text", lambda: window.begin_with("import-loads", "actions")),
-                ("Columns …", "DXF", lambda: window.begin_with("dxf", "plan")),
+                (say("Open a project …"), "korbent", window.open),
+                (
+                    say("Ground investigation …"),
+                    "AGS4, XLSX, CSV",
+                    lambda: window.begin_with("import-ground", "ground"),
+                ),
+                (say("Column loads …"), say("XLSX, CSV, text"), lambda: window.begin_with("import-loads", "actions")),
+                (say("Columns …"), "DXF", lambda: window.begin_with("dxf", "plan")),
             ),
         )
         column.addSpacing(6)
-        column.addWidget(Label("New", objectName="heading"))
+        column.addWidget(Label(say("New"), objectName="heading"))
         self._links(
             column,
-            tuple(
-                (*self._words(text), action)
-                for text, action in window.beginnings()
-                if not text.startswith(("Keep", "Start"))
-            ),
+            tuple((one.short, one.kind, one.begin) for one in window.beginnings() if one.short),
         )
         column.addStretch(1)
-
-    @staticmethod
-    def _words(text: str) -> tuple[str, str]:
-        kind, _, rest = text.partition(": ")
-        if kind == "First tour":
-            return kind, "8 steps"
-        return (
-            (rest.partition(" (")[0].partition(",")[0], kind.lower())
-            if kind != "Empty"
-            else (f"Empty: {rest.partition(',')[0]}", "")
-        )
 
     @staticmethod
     def _links(column: QVBoxLayout, links: tuple[tuple[str, str, Callable[[], object]], ...]) -> None:
@@ -190,4 +186,4 @@ class StartPage(QWidget):
             super().keyPressEvent(event)
 
     def _take(self, project: Project) -> None:
-        self.window_.begin(lambda: project.replaced(title=project.title.replaced(project="New project")))
+        self.window_.begin(lambda: project.replaced(title=project.title.replaced(project=say("New project"))))

@@ -24,13 +24,14 @@ from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
 from korbent.app.start.ground import OfSettlement
-from korbent.app.stops.base import Elided
+from korbent.app.stops.stop import Elided
 from korbent.app.words import Label
 from korbent.app.workers import pool
 from korbent.core.explain.state import base_state
 from korbent.core.ground.library import LIBRARY
 from korbent.core.model import Backfill, Project
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
+from korbent.core.model.labels import label
 from korbent.core.plasticity.section import Section
 from korbent.core.quick.ground_load import GroundLoad
 from korbent.core.quick.habits import HABITS, habit_of
@@ -42,6 +43,7 @@ from korbent.drawing.section import section_drawing
 from korbent.drawing.theme import Theme
 from korbent.drawing.tied import tied_drawing
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 WAIT = 250
 """Milliseconds after the last key before a size is looked for."""
@@ -60,62 +62,62 @@ class Spot:
 
 
 COMMON = (
-    Spot("founded", "underside, deep", 0.01, 0.34),
-    Spot("thickness", "thickness", 0.01, 0.50),
-    Spot("pressure", "allowable pressure", 0.01, 0.86),
-    Spot("width", "width along x", 0.34, 0.86),
-    Spot("length", "length along y", 0.50, 0.86),
-    Spot("concrete", "concrete", 0.67, 0.86),
-    Spot("steel", "steel", 0.83, 0.86),
+    Spot("founded", say("underside, deep"), 0.01, 0.34),
+    Spot("thickness", say("thickness"), 0.01, 0.50),
+    Spot("pressure", say("allowable pressure"), 0.01, 0.86),
+    Spot("width", say("width along x"), 0.34, 0.86),
+    Spot("length", say("length along y"), 0.50, 0.86),
+    Spot("concrete", label("concrete"), 0.67, 0.86),
+    Spot("steel", say("steel"), 0.83, 0.86),
 )
 SPOTS: dict[type[Start], tuple[Spot, ...]] = {
     OneBase: (
-        Spot("permanent", "permanent V", 0.01, 0.0),
-        Spot("imposed", "imposed V", 0.17, 0.0),
-        Spot("horizontal", "H along x", 0.33, 0.0),
-        Spot("moment", "M about y", 0.49, 0.0),
-        Spot("column_x", "column, along x", 0.67, 0.0),
-        Spot("column_y", "along y", 0.83, 0.0),
+        Spot("permanent", say("permanent V"), 0.01, 0.0),
+        Spot("imposed", say("imposed V"), 0.17, 0.0),
+        Spot("horizontal", say("H along x"), 0.33, 0.0),
+        Spot("moment", say("M about y"), 0.49, 0.0),
+        Spot("column_x", say("column, along x"), 0.67, 0.0),
+        Spot("column_y", say("along y"), 0.83, 0.0),
         *COMMON,
     ),
     Corner: (
-        Spot("permanent", "permanent V", 0.01, 0.0),
-        Spot("imposed", "imposed V", 0.17, 0.0),
-        Spot("edge_x", "boundary, along x", 0.33, 0.0),
-        Spot("edge_y", "boundary, along y", 0.49, 0.0),
-        Spot("column_x", "column, along x", 0.67, 0.0),
-        Spot("column_y", "along y", 0.83, 0.0),
+        Spot("permanent", say("permanent V"), 0.01, 0.0),
+        Spot("imposed", say("imposed V"), 0.17, 0.0),
+        Spot("edge_x", say("boundary, along x"), 0.33, 0.0),
+        Spot("edge_y", say("boundary, along y"), 0.49, 0.0),
+        Spot("column_x", say("column, along x"), 0.67, 0.0),
+        Spot("column_y", say("along y"), 0.83, 0.0),
         *COMMON,
     ),
     Wall: (
-        Spot("permanent", "permanent, a metre", 0.01, 0.0),
-        Spot("imposed", "imposed, a metre", 0.17, 0.0),
-        Spot("wall", "wall, thick", 0.49, 0.0),
+        Spot("permanent", say("permanent, a metre"), 0.01, 0.0),
+        Spot("imposed", say("imposed, a metre"), 0.17, 0.0),
+        Spot("wall", say("wall, thick"), 0.49, 0.0),
         *(s for s in COMMON if s.field != "length"),
     ),
     TwoColumns: (
-        Spot("permanent", "left: permanent V", 0.01, 0.0),
-        Spot("imposed", "imposed V", 0.17, 0.0),
-        Spot("permanent_2", "right: permanent V", 0.67, 0.0),
-        Spot("imposed_2", "imposed V", 0.83, 0.0),
-        Spot("left", "overhang left", 0.17, 0.12),
-        Spot("apart", "column to column", 0.42, 0.12),
-        Spot("right", "overhang right", 0.67, 0.12),
-        Spot("column_x", "columns, along x", 0.34, 0.0),
-        Spot("column_y", "along y", 0.50, 0.0),
+        Spot("permanent", say("left: permanent V"), 0.01, 0.0),
+        Spot("imposed", say("imposed V"), 0.17, 0.0),
+        Spot("permanent_2", say("right: permanent V"), 0.67, 0.0),
+        Spot("imposed_2", say("imposed V"), 0.83, 0.0),
+        Spot("left", say("overhang left"), 0.17, 0.12),
+        Spot("apart", say("column to column"), 0.42, 0.12),
+        Spot("right", say("overhang right"), 0.67, 0.12),
+        Spot("column_x", say("columns, along x"), 0.34, 0.0),
+        Spot("column_y", say("along y"), 0.50, 0.0),
         *(s for s in COMMON if s.field != "width"),
     ),
     Tied: (
-        Spot("permanent", "edge: permanent V", 0.01, 0.0),
-        Spot("imposed", "imposed V", 0.17, 0.0),
-        Spot("permanent_2", "inner: permanent V", 0.67, 0.0),
-        Spot("imposed_2", "imposed V", 0.83, 0.0),
-        Spot("edge", "axis to boundary", 0.01, 0.12),
-        Spot("apart", "column to column", 0.42, 0.12),
-        Spot("strap_width", "strap, wide", 0.67, 0.12),
-        Spot("strap_depth", "strap, deep", 0.83, 0.12),
-        Spot("column_x", "columns, along x", 0.34, 0.0),
-        Spot("column_y", "along y", 0.50, 0.0),
+        Spot("permanent", say("edge: permanent V"), 0.01, 0.0),
+        Spot("imposed", say("imposed V"), 0.17, 0.0),
+        Spot("permanent_2", say("inner: permanent V"), 0.67, 0.0),
+        Spot("imposed_2", say("imposed V"), 0.83, 0.0),
+        Spot("edge", say("axis to boundary"), 0.01, 0.12),
+        Spot("apart", say("column to column"), 0.42, 0.12),
+        Spot("strap_width", say("strap, wide"), 0.67, 0.12),
+        Spot("strap_depth", say("strap, deep"), 0.83, 0.12),
+        Spot("column_x", say("columns, along x"), 0.34, 0.0),
+        Spot("column_y", say("along y"), 0.50, 0.0),
         *COMMON,
     ),
 }
@@ -128,7 +130,7 @@ WIDE = 92
 def _open(value: float, units: System, decimals: int = 3) -> str:
     """What stands in a field in which nothing was typed: what is proposed, as long as there is room for the word."""
     text = show_length(value, units) if decimals > 2 else f"{to_shown(value, 'm', units):.2f}"
-    return f"proposed {text}" if len(text) <= 4 else f"{text} {shown_unit('m', units)}"
+    return say("proposed {text}", text=text) if len(text) <= 4 else f"{text} {shown_unit('m', units)}"
 
 
 class Field(QWidget):
@@ -159,18 +161,18 @@ class AtDrawing(QWidget):
         self.kind, self.session = kind, session
         self.start: Start = kind()
         self.wrong: dict[str, str] = {}
-        self.view = DrawingView(self._drawing, kind.name, self)
+        self.view = DrawingView(self._drawing, label(kind.name), self)
         self.view.theme = theme
         self.fields: dict[str, Field] = {}
         for spot in SPOTS[kind]:
             field = Field(spot.label, spot.field, self)
             field.edit.setText(self._text(spot.field))
             if getattr(self.start, spot.field) is None:
-                field.edit.setPlaceholderText("proposed")
+                field.edit.setPlaceholderText(say("proposed"))
             field.edit.textEdited.connect(lambda _, name=spot.field: self._typed(name))
             self.fields[spot.field] = field
         self.soil = QComboBox(self, objectName="quick-soil")
-        self.soil.addItem("no soil: the pressure alone", "")
+        self.soil.addItem(say("no soil: the pressure alone"), "")
         for entry in LIBRARY:
             self.soil.addItem(entry.soil.name, entry.soil.name)
         self.soil.setFixedWidth(WIDE + 110)
@@ -245,7 +247,7 @@ class AtDrawing(QWidget):
             field.edit.style().polish(field.edit)
             field.edit.setToolTip(why)
         if why:
-            self.session.say(f"! {why}")
+            self.session.announce(f"! {why}")
 
     def refresh(self) -> None:
         """Shows what is proposed."""
@@ -269,7 +271,9 @@ class AtDrawing(QWidget):
     def _drawing(self, aspect: float) -> Drawing:
         project = self.session.project
         if not project.pads:
-            return Drawing((Text((0.0, 0.0), "a size is being looked for …", 12, "soft", "middle"),), (-1, -1, 1, 1))
+            return Drawing(
+                (Text((0.0, 0.0), say("a size is being looked for …"), 12, "soft", "middle"),), (-1, -1, 1, 1)
+            )
         if project.straps:
             return tied_drawing(
                 project,
@@ -297,14 +301,14 @@ class AtDrawing(QWidget):
 class OfStrip(QWidget):
     """A bare strip: its numbers, and what it bears by every method."""
 
-    HEADS = ("Method", "Nc", "Nq", "Nγ", "ultimate, kPa")
+    HEADS = (say("Method"), "Nc", "Nq", "Nγ", say("ultimate, kPa"))
     LABELS = (
-        ("cohesion", "c′ or cu"),
-        ("friction", "φ′, 0: undrained"),
-        ("weight", "γ below"),
-        ("surcharge", "surcharge q"),
-        ("width", "width B"),
-        ("roughness", "roughness, 0 to 1"),
+        ("cohesion", say("c′ or cu")),
+        ("friction", say("φ′, 0: undrained")),
+        ("weight", say("γ below")),
+        ("surcharge", say("surcharge q")),
+        ("width", say("width B")),
+        ("roughness", say("roughness, 0 to 1")),
     )
 
     def __init__(self, session: Session) -> None:
@@ -319,8 +323,8 @@ class OfStrip(QWidget):
         }
         self.fields: dict[str, Field] = {}
         row = QHBoxLayout()
-        for name, label in self.LABELS:
-            field = Field(label, f"strip-{name}", self)
+        for name, called in self.LABELS:
+            field = Field(called, f"strip-{name}", self)
             unit = unit_of(Strip, name)
             field.edit.setText(f"{getattr(self.strip, name):g} {shown_unit(unit, session.project.showing)}".strip())
             field.edit.textEdited.connect(lambda _, name=name: self._typed(name))
@@ -333,8 +337,10 @@ class OfStrip(QWidget):
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         words = Label(
-            "The factors are those of a strip without end on even ground; c′ and φ′ as they are, no partial factors. Exact: slip lines, of the whole at "
-            "once, not the sum of three parts. Bounds: from below and above, for associated flow.",
+            say(
+                "The factors are those of a strip without end on even ground; c′ and φ′ as they are, no partial factors. Exact: slip lines, of the whole at "
+                "once, not the sum of three parts. Bounds: from below and above, for associated flow."
+            ),
             objectName="quiet",
             wordWrap=True,
         )
@@ -394,7 +400,7 @@ class OfStrip(QWidget):
         for one in of_all_methods(self.strip):
             rows.append((one.method, *(_factor(v) for v in (one.N_c, one.N_q, one.N_gamma)), f"{one.ultimate:.1f}"))
         for roughness in sorted({1.0, 0.0, self.strip.roughness}, reverse=True):
-            name, found = f"Exact, {_base(roughness)}", self.exact.found
+            name, found = say("Exact, {base}", base=_base(roughness)), self.exact.found
             if self.exact.state or found is None:
                 rows.append((name, "", "", "", self.exact.state if self.exact.belongs else ""))
             else:
@@ -403,7 +409,7 @@ class OfStrip(QWidget):
                     (name, *(_factor(v, 4) for v in (own.N_c, own.N_q, own.N_gamma)), own.why or f"{own.ultimate:.1f}")
                 )
         factors = (self._between(name, 2) for name in ("N_c", "N_q", "N_gamma"))
-        rows.append((f"Bounds, {_base(self.strip.roughness)}", *factors, self._between("", 1)))
+        rows.append((say("Bounds, {base}", base=_base(self.strip.roughness)), *factors, self._between("", 1)))
         self.table.setRowCount(len(rows))
         for i, row in enumerate(rows):
             for j, text in enumerate(row):
@@ -429,7 +435,9 @@ def _factor(value: float | None, digits: int = 2) -> str:
 
 
 def _base(roughness: float) -> str:
-    return {1.0: "rough base", 0.0: "smooth base"}.get(roughness, f"roughness {roughness:g}")
+    return {1.0: say("rough base"), 0.0: say("smooth base")}.get(
+        roughness, say("roughness {roughness:g}", roughness=roughness)
+    )
 
 
 def _sections(strip: Strip) -> dict[str, Section]:
@@ -473,7 +481,9 @@ class QuickStarts(QWidget):
                 if isinstance(page, OfSettlement)
                 else Strip.name
             )
-            button = QPushButton(name, objectName=f"start-{name.replace(' ', '-')}", checkable=True, autoExclusive=True)
+            button = QPushButton(
+                label(name), objectName=f"start-{name.replace(' ', '-')}", checkable=True, autoExclusive=True
+            )
             button.clicked.connect(lambda _=False, k=k: self.choose(k))
             self.buttons.append(button)
             row.addWidget(button)
@@ -481,13 +491,13 @@ class QuickStarts(QWidget):
                 page.changed.connect(self._soon)
         row.addStretch(1)
         head = QHBoxLayout()
-        head.addWidget(Label("Start with a drawing", objectName="heading"))
+        head.addWidget(Label(say("Start with a drawing"), objectName="heading"))
         head.addSpacing(6)
         head.addWidget(
-            Elided("type the numbers you have, in any unit; what is left open is proposed", objectName="quiet")
+            Elided(say("type the numbers you have, in any unit; what is left open is proposed"), objectName="quiet")
         )
         head.addStretch(1)
-        self.go = QPushButton("Go on with this base", objectName="start-go")
+        self.go = QPushButton(say("Go on with this base"), objectName="start-go")
         self.go.clicked.connect(self._go_on)
         self.state = Elided("", objectName="quiet")
         self.assumed = Label("", objectName="quiet")
@@ -523,7 +533,7 @@ class QuickStarts(QWidget):
         of_base = isinstance(self.page, AtDrawing)
         of_ground = isinstance(self.page, OfSettlement)
         self.go.setVisible(of_base or of_ground)
-        self.go.setText("Go on with this ground" if of_ground else "Go on with this base")
+        self.go.setText(say("Go on with this ground") if of_ground else say("Go on with this base"))
         self.assumed.setVisible(of_base)
         self.turned.emit(of_base)
         self._soon()
@@ -538,7 +548,7 @@ class QuickStarts(QWidget):
         page = self.page
         if isinstance(page, OfSettlement):
             self.go.setEnabled(page.project is not None)
-            self.state.setText(f"{page.count} inputs" + (f" · {page.state}" if page.state else ""))
+            self.state.setText(say("{count} inputs", count=page.count) + (f" · {page.state}" if page.state else ""))
 
     def _soon(self) -> None:
         if isinstance(self.page, OfSettlement):
@@ -548,8 +558,14 @@ class QuickStarts(QWidget):
             self.go.setEnabled(False)
             habit = habit_of(self.page.start.habit)
             backfill = f"{show(Backfill().weight, 'kN/m³', habit.units)} {shown_unit('kN/m³', habit.units)}"
-            self.assumed.setText(f"Assumed, and changed at any time: {habit.assumed}, backfill {backfill}, no water.")
-            self.state.setText(f"{self.page.count} inputs · a size that holds is being looked for …")
+            self.assumed.setText(
+                say(
+                    "Assumed, and changed at any time: {assumed}, backfill {backfill}, no water.",
+                    assumed=habit.assumed,
+                    backfill=backfill,
+                )
+            )
+            self.state.setText(say("{count} inputs · a size that holds is being looked for …", count=self.page.count))
             self._later.start()
         else:
             self.state.setText("")
@@ -565,7 +581,7 @@ class QuickStarts(QWidget):
         if start is not self._asked or not isinstance(page, AtDrawing) or page.start is not start:
             return  # another page is in front by now
         if not isinstance(found, Project):
-            self.state.setText(found or "no size could be found; the log tells why")
+            self.state.setText(found or say("no size could be found; the log tells why"))
             return
         self.session.history, self.session.position = [found], 0
         self.session.saved, self.session.selected = found, found.pads[0].name
@@ -583,8 +599,12 @@ class QuickStarts(QWidget):
         size = f"{sizes_text((pad.width, pad.length, pad.thickness), units)}"
         holds = worst.ratio is not None and worst.ratio <= 1.0
         self.state.setText(
-            f"{page.count} inputs · {size} · "
-            + ("every check that can be done holds" if holds else f"{worst.check.title} does not hold")
+            say("{count} inputs · {size} · ", count=page.count, size=size)
+            + (
+                say("every check that can be done holds")
+                if holds
+                else say("{title} does not hold", title=worst.check.title)
+            )
         )
 
     def _said(self) -> None:

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from korbent.app.stops.signposts import RAIL, SIGNPOSTS, Signpost
 
 if TYPE_CHECKING:
-    from korbent.app.stops.base import Stop
+    from korbent.app.stops.stop import Stop
 
 
 class Stops:

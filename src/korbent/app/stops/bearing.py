@@ -6,8 +6,8 @@ from korbent.app.canvas import DrawingView, PlaceView
 from korbent.app.divided import below, beside
 from korbent.app.reserve_panel import ReservePanel
 from korbent.app.size_map import SizeMapPanel
-from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.signposts import BEARING
+from korbent.app.stops.stop import Pane, Stop
 from korbent.app.strip.panel import StripPanel
 from korbent.app.turnable import TurnableView
 from korbent.core.bearing.methods import METHODS
@@ -21,6 +21,7 @@ from korbent.drawing.plan import plan_drawing
 from korbent.drawing.pressure import pressure_drawing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.section import section_drawing
+from korbent.words import say
 
 NOTHING = Drawing((), (-1.0, -1.0, 1.0, 1.0))
 
@@ -33,13 +34,13 @@ class BearingStop(Stop):
     def build(self) -> None:
         session = self.session
         plan = TurnableView(
-            lambda _: plan_drawing(session.project, session.results, session.selected), "Plan", self.in_space
+            lambda _: plan_drawing(session.project, session.results, session.selected), say("Plan"), self.in_space
         )  # the worst of all checks, so that a step shows at once
         plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
-        pressure = DrawingView(self._pressure, "Pressure")
-        self.section = section = PlaceView(self._section, "Section")
+        pressure = DrawingView(self._pressure, say("Pressure"))
+        self.section = section = PlaceView(self._section, say("Section"))
         section.at.connect(self._value_at)
-        self.methods = DrawingView(self._methods, "Methods")
+        self.methods = DrawingView(self._methods, say("Methods"))
         self.methods.clicked.connect(self._open_method)
         self.views += [plan, pressure, section, self.methods]
         self.stack = QStackedWidget()
@@ -55,9 +56,9 @@ class BearingStop(Stop):
         self.strip.view.theme = self.theme
         self.strip.changed = self.refresh
         self.stack.addWidget(self.strip)
-        self.pressure_pane = Pane("Pressure below", self.stack, tools=self._switch())
-        self.section_pane = Pane("Section", section)
-        seen = Pane("Plan", plan, "coloured by the worst of all checks")
+        self.pressure_pane = Pane(say("Pressure below"), self.stack, tools=self._switch())
+        self.section_pane = Pane(say("Section"), section)
+        seen = Pane(say("Plan"), plan, say("coloured by the worst of all checks"))
         top = beside(self, "bearing-top", (seen, 5), (self.pressure_pane, 4))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -73,13 +74,13 @@ class BearingStop(Stop):
         self.choices = []
         for i, (text, tip) in enumerate(
             (
-                ("Pressure", "Linear without tension, below the base"),
-                ("Methods", "Ultimate pressure by every method, with its safety factor"),
-                ("Sizes", "The worst ratio over two dimensions, and the smallest size that holds"),
-                ("Reserve", "How much more of each load component the base can take"),
+                (say("Pressure"), say("Linear without tension, below the base")),
+                (say("Methods"), say("Ultimate pressure by every method, with its safety factor")),
+                (say("Sizes"), say("The worst ratio over two dimensions, and the smallest size that holds")),
+                (say("Reserve"), say("How much more of each load component the base can take")),
                 (
-                    "Strip",
-                    "The base as a strip: exact, and bracketed from below and above, beside every method",
+                    say("Strip"),
+                    say("The base as a strip: exact, and bracketed from below and above, beside every method"),
                 ),
             )
         ):
@@ -126,14 +127,14 @@ class BearingStop(Stop):
             f"{method.method}, {found.drainage}",
             "bearing",
             "kPa",
-            METHODS[method.method].REFERENCE if method.method in METHODS else "layered ground",
+            METHODS[method.method].REFERENCE if method.method in METHODS else say("layered ground"),
         )
         result = CheckResult(
             pad.name,
             check,
             State.NOT_APPLICABLE,
             message=method.remark,
-            combination=f"{found.combination}, unfactored",
+            combination=say("{combination}, unfactored", combination=found.combination),
         )
         self.session.open_working(Working(result, method.recording, method.recording.find("q_ult"), 0))
 
@@ -155,7 +156,7 @@ class BearingStop(Stop):
         return (
             session.check == "presumed-pressure"
             and session.pad is not None
-            and session.project.settings_of(session.pad).presumed_compares == "effective area"
+            and session.project.settings_of(session.pad).presumed_compares == "effective_area"
         )
 
     def _section(self, aspect: float) -> Drawing:
@@ -176,10 +177,16 @@ class BearingStop(Stop):
         super().refresh()
         pad, state = self.session.pad, self.state()
         name = pad.name if pad else ""
-        self.section_pane.title.setText(f"Section through {name}".strip())
+        self.section_pane.title.setText(say("Section through {name}", name=name).strip())
         shown = self.stack.currentIndex()
         self.pressure_pane.title.setText(
-            f"{('Pressure below', 'Methods,', 'Sizes of', 'Reserve of', 'As a strip:')[shown]} {name}".strip()
+            (
+                say("Pressure below {name}", name=name),
+                say("Methods, {name}", name=name),
+                say("Sizes of {name}", name=name),
+                say("Reserve of {name}", name=name),
+                say("As a strip: {name}", name=name),
+            )[shown].strip()
         )
         if shown == 2:
             self.map.refresh()
@@ -187,16 +194,28 @@ class BearingStop(Stop):
             self.reserve.refresh()
         elif shown == 4:
             self.strip.refresh()
-        text = f"combination {state.label}: {state.combination.name}" if state else "no combination"
+        text = (
+            say("combination {label}: {combination}", label=state.label, combination=state.combination.name)
+            if state
+            else say("no combination")
+        )
         place = ""
         if pad:
             point = self.session.project.load_point(pad.load_point)
             profile = profile_below(self.session.project.ground, pad, point)
-            place = f" · ground {'of ' if ' ' not in profile.place else ''}{profile.place}" if profile else ""
+            place = (
+                (
+                    say(" · ground of {place}", place=profile.place)
+                    if " " not in profile.place
+                    else say(" · ground {place}", place=profile.place)
+                )
+                if profile
+                else ""
+            )
         yields = f" · {self.strip.said()}" if self.strip.below() is not None else ""
-        self._detail = f"{text} · true scale{place}{yields}"
+        self._detail = say("{text} · true scale{place}{yields}", text=text, place=place, yields=yields)
         self.section_pane.detail.setText(self._detail)
-        model = "uniform on the effective area" if self.uniform() else "linear without tension"
+        model = say("uniform on the effective area") if self.uniform() else say("linear without tension")
         self.pressure_pane.title.setToolTip(model)
 
     _detail = ""

@@ -20,14 +20,15 @@ from korbent.app.bars_strip import BarsStrip
 from korbent.app.canvas import DrawingView, LineView
 from korbent.app.divided import below, beside
 from korbent.app.raft_panel import RaftPanel
-from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.bearing import NOTHING
 from korbent.app.stops.signposts import CONCRETE
+from korbent.app.stops.stop import Pane, Stop
 from korbent.core.concrete.bar_text import words
 from korbent.core.concrete.choose import DIRECTIONS, FACES_OF, BarTable, alike, taken
 from korbent.core.concrete.demand import BeamLine, along_base, steel_along
 from korbent.core.concrete.pedestal import interaction_line
 from korbent.core.explain.strap import along_strap, beside_words
+from korbent.core.model.labels import label
 from korbent.core.rafts.stiffness import stiffness_of
 from korbent.core.units import length_text, show, show_ratio, shown_unit
 from korbent.drawing.bar_section import bar_section
@@ -38,6 +39,7 @@ from korbent.drawing.primitives import Drawing, Text
 from korbent.drawing.reinforcement import from_above, steel_demand
 from korbent.drawing.words import show_weight, weight_unit
 from korbent.files.bar_schedule import write_schedule
+from korbent.words import english, say
 
 
 class ConcreteStop(Stop):
@@ -48,64 +50,66 @@ class ConcreteStop(Stop):
     def build(self) -> None:
         self.face = "bottom"
         self.would_do = Asked("bars", lambda: self.choose.refresh(), self)
-        above = DrawingView(self._above, "Base from above")
+        above = DrawingView(self._above, say("Base from above"))
         faces, self.face_buttons = _switch(
             (
-                ("Bottom", "face-bottom", "The lower bars, seen from above"),
-                ("Top", "face-top", "The upper bars"),
+                (say("Bottom"), "face-bottom", say("The lower bars, seen from above")),
+                (say("Top"), "face-top", say("The upper bars")),
             ),
             self._turn,
         )
-        self.above_pane = Pane("From above", above, "", faces)
+        self.above_pane = Pane(say("From above"), above, "", faces)
         self.section_axis = "x"
-        self.sections = [DrawingView(partial(self._section_of, a), f"Section {a}") for a in "xy"]
-        self.lines = [LineView(partial(self._line, a), f"Forces along {a}") for a in ("x", "y", "the strap")]
+        self.sections = [DrawingView(partial(self._section_of, a), say("Section {a}", a=a)) for a in "xy"]
+        self.lines = [
+            LineView(partial(self._line, a), say("Forces along {a}", a=a)) for a in ("x", "y", say("the strap"))
+        ]
         for line in self.lines:
             line.at.connect(self._say_forces)
         self.middle = QStackedWidget()
         for view in (*self.sections, *self.lines):
             self.middle.addWidget(view)
         cuts = (
-            ("Section x", "section-x", "Cut along x: bars, hooks, dowels"),
-            ("Section y", "section-y", "Cut along y"),
-            ("Along x", "along-x", "Shears and moments along x"),
-            ("Along y", "along-y", "Shears and moments along y"),
-            ("Strap", "along-strap", "Shears and moments along the strap that ties this base"),
+            (say("Section x"), "section-x", say("Cut along x: bars, hooks, dowels")),
+            (say("Section y"), "section-y", say("Cut along y")),
+            (say("Along x"), "along-x", say("Shears and moments along x")),
+            (say("Along y"), "along-y", say("Shears and moments along y")),
+            (say("Strap"), "along-strap", say("Shears and moments along the strap that ties this base")),
         )
         ways, self.section_buttons = _switch(cuts, self.middle.setCurrentIndex)
         self.section_pane = Pane("", self.middle, "", ways)
-        self.steel = DrawingView(self._steel, "Steel")
-        self.choose = DrawingView(self._choose, "Bars that would do")
+        self.steel = DrawingView(self._steel, say("Steel"))
+        self.choose = DrawingView(self._choose, say("Bars that would do"))
         self.choose.clicked.connect(self._take)
-        self.pedestal = DrawingView(self._pedestal, "Pedestal")
+        self.pedestal = DrawingView(self._pedestal, say("Pedestal"))
         self.direction = QComboBox(objectName="bar-direction")
         for name in DIRECTIONS:
-            self.direction.addItem(name, name)
+            self.direction.addItem(label(name), name)
         self.direction.setCurrentIndex(DIRECTIONS.index("bottom x and y"))
         self.direction.activated.connect(lambda _: self.choose.refresh())
         self.column = QComboBox(objectName="pedestal-column")
-        self.column.setToolTip("Under which column: each pedestal has its own curve")
+        self.column.setToolTip(say("Under which column: each pedestal has its own curve"))
         self.column.activated.connect(lambda _: self.pedestal.refresh())
         self.stack = QStackedWidget()
         for view in (self.steel, self.choose, self.pedestal):
             self.stack.addWidget(view)
         names = (
-            ("Steel", "steel-steel", "Required and provided, worst face"),
+            (say("Steel"), "steel-steel", say("Required and provided, worst face")),
             (
-                "Bars",
+                say("Bars"),
                 "steel-bars",
-                "Which diameters and spacings would do; a click takes them for all of the type",
+                say("Which diameters and spacings would do; a click takes them for all of the type"),
             ),
             (
-                "Pedestal",
+                say("Pedestal"),
                 "steel-pedestal",
-                "Axial force and moment of the pedestal, all situations as points",
+                say("Axial force and moment of the pedestal, all situations as points"),
             ),
         )
         tabs, self.choices = _switch(names, self._bring)
-        self.export = QPushButton("Schedule…", objectName="bar-schedule")
+        self.export = QPushButton(say("Schedule…"), objectName="bar-schedule")
         self.export.setToolTip(
-            "All bars of the project and of each type by mark, shape (ISO 3766), length and weight, as CSV or XLSX"
+            say("All bars of the project and of each type by mark, shape (ISO 3766), length and weight, as CSV or XLSX")
         )
         self.export.clicked.connect(self._ask_schedule)
         tools = QWidget()
@@ -144,10 +148,12 @@ class ConcreteStop(Stop):
         self.session.point_at(key.removeprefix("check:") if key.startswith("check:") else "")
         if key.startswith("bars:") and self.table is not None:
             choice = self.table.choices[int(key.split(":")[1])]
-            why = choice.why or f"holds with {show_ratio(choice.ratio)}"
+            why = choice.why or say("holds with {ratio}", ratio=show_ratio(choice.ratio))
             u = self.session.project.showing
             name = words(choice.bars, self.session.project.units == "us")
-            self.session.say(f"{self.table.direction} {name}: {show_weight(choice.weight, u)} {weight_unit(u)}, {why}")
+            self.session.announce(
+                f"{label(self.table.direction)} {name}: {show_weight(choice.weight, u)} {weight_unit(u)}, {why}"
+            )
 
     def _above(self, _: float) -> Drawing:
         pad, result, project = self.session.pad, self.session.result, self.session.project
@@ -181,21 +187,29 @@ class ConcreteStop(Stop):
 
     def _say_forces(self, x: float) -> None:
         """Shear and moment at the place under the mouse."""
-        axis = ("x", "y", "the strap")[self.middle.currentIndex() - 2]
+        axis = ("x", "y", say("the strap"))[self.middle.currentIndex() - 2]
         found, u = self._forces(axis), self.session.project.showing
         s = place_on(found, x) if found else 0.0
         values = found.value(s) if found else None
         if found is None or values is None:
-            self.session.say("")
+            self.session.announce("")
             return
         parts = [
             " to ".join(show(v, unit, u) for v in pair) for pair, unit in ((values[:2], "kN"), (values[2:], "kNm"))
         ]
         also = found.other.value(s) if found.other else None
-        plates = f" · as plates M {' to '.join(show(v, 'kNm', u) for v in also[2:])}" if also else ""
-        self.session.say(
-            f"{found.title or f'along {axis}'} at {length_text(s, u)}: V {parts[0]} {shown_unit('kN', u)}, "
-            f"M {parts[1]} {shown_unit('kNm', u)}{plates}"
+        plates = say(" · as plates M {v}", v=" to ".join(show(v, "kNm", u) for v in also[2:])) if also else ""
+        self.session.announce(
+            say(
+                "{title} at {length}: V {parts} {unit}, M {parts_2} {other_unit}{plates}",
+                title=found.title or say("along {axis}", axis=axis),
+                length=length_text(s, u),
+                parts=parts[0],
+                unit=shown_unit("kN", u),
+                parts_2=parts[1],
+                other_unit=shown_unit("kNm", u),
+                plates=plates,
+            )
         )
 
     def _pedestal(self, aspect: float) -> Drawing:
@@ -211,7 +225,7 @@ class ConcreteStop(Stop):
             self.column.clear()
             self.column.addItems(names)
             if result and len(names) > 1:
-                worst = result.check("pedestal").message.partition(" ")[0]
+                worst = english(result.check("pedestal").message).partition(" ")[0]
                 self.column.setCurrentIndex(max(self.column.findText(worst), 0))
         self.column.setVisible(self.stack.currentIndex() == 2 and len(names) > 1)
 
@@ -249,22 +263,22 @@ class ConcreteStop(Stop):
         if pad is None or not key.startswith("bars:") or self.table is None:
             return
         if pad.frozen:
-            self.session.say(f"! {pad.name} is {pad.frozen}: its bars stay")
+            self.session.announce(say("! {pad} is {frozen}: its bars stay", pad=pad.name, frozen=label(pad.frozen)))
             return
         if self.would_do.state:
-            self.session.say("the bars are being computed again for what is there now: a moment")
+            self.session.announce(say("the bars are being computed again for what is there now: a moment"))
             return
         choice = self.table.choices[int(key.split(":")[1])]
         every = self.bars.all.isChecked()
         others = len(alike(project, pad)) if every else 1
-        alike_words = f", {others} of type {pad.type}" if others > 1 else ""
+        alike_words = say(", {others} of type {type}", others=others, type=pad.type) if others > 1 else ""
         self.session.apply(
             taken(project, pad, self.table.direction, choice.bars, every),
-            f"{pad.name}{alike_words}: {self.table.direction} {words(choice.bars, project.units == 'us')}",
+            f"{pad.name}{alike_words}: {label(self.table.direction)} {words(choice.bars, project.units == 'us')}",
         )
 
     def _ask_schedule(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "Bar schedule", "bars.xlsx", "Tables (*.xlsx *.csv)")
+        name, _ = QFileDialog.getSaveFileName(self, say("Bar schedule"), "bars.xlsx", say("Tables (*.xlsx *.csv)"))
         if name:
             self.write_schedule(Path(name))
 
@@ -273,9 +287,9 @@ class ConcreteStop(Stop):
         try:
             write_schedule(self.session.project, path)
         except OSError as error:
-            self.session.say(f"! {path}: {error.strerror or error}")
+            self.session.announce(f"! {path}: {error.strerror or error}")
             return
-        self.session.say(f"bar schedule written to {path.name}")
+        self.session.announce(say("bar schedule written to {path}", path=path.name))
 
     def _steel(self, _: float) -> Drawing:
         return steel_demand(self.session.project, self.session.result) if self.session.result else NOTHING
@@ -296,10 +310,14 @@ class ConcreteStop(Stop):
             self.raft.refresh()
         project = self.session.project
         settings, u = project.settings_of(pad), project.showing
-        self.above_pane.title.setText(f"From above  {pad.name}")
+        self.above_pane.title.setText(say("From above  {pad}", pad=pad.name))
         self.above_pane.detail.setText(
-            f"concrete {show(settings.concrete_strength, 'MPa', u)}, "
-            f"steel {show(settings.steel_strength, 'MPa', u)} {shown_unit('MPa', u)}"
+            say(
+                "concrete {concrete_strength}, steel {steel_strength} {unit}",
+                concrete_strength=show(settings.concrete_strength, "MPa", u),
+                steel_strength=show(settings.steel_strength, "MPa", u),
+                unit=shown_unit("MPa", u),
+            )
         )
 
 

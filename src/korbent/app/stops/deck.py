@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QStackedWidget, Q
 from korbent.app.session import Session
 from korbent.app.tables import Spec, TablePanel
 from korbent.drawing.theme import Theme
+from korbent.words import say
 
 
 class TableDeck(QWidget):
@@ -50,8 +51,8 @@ class ButtonRow(QWidget):
     def __init__(self, buttons: Sequence[QPushButton], choose: Callable[[int], None]) -> None:
         super().__init__()
         self.buttons, self.choose = list(buttons), choose
-        self.more = QPushButton("More", objectName="deck-more")
-        self.more.setToolTip("More tables, for which there is no room here")
+        self.more = QPushButton(say("More"), objectName="deck-more")
+        self.more.setToolTip(say("More tables, for which there is no room here"))
         self.menu = QMenu(self.more)
         self.more.setMenu(self.menu)
         row = QHBoxLayout(self)

@@ -4,12 +4,13 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from korbent.app.canvas import DrawingView
 from korbent.app.divided import below, beside
-from korbent.app.stops.base import Choice, Stop
 from korbent.app.stops.signposts import GROUND
+from korbent.app.stops.stop import Choice, Stop
 from korbent.core.model import Stratum, edited
 from korbent.core.units import length_text
 from korbent.drawing.ground_section import Stretch, ground_section, holes_plan, usual_line
 from korbent.drawing.logs import logs_drawing
+from korbent.words import say
 
 SNAP = {"metric": 0.05, "us": 0.3048 / 4}
 """To what a dragged boundary snaps, m."""
@@ -32,17 +33,17 @@ class GroundStop(Stop):
         self.line: Stretch | None = None
         self.logs = DrawingView(
             lambda aspect: logs_drawing(session.project, aspect),
-            "Logs",
+            say("Logs"),
             depends=lambda: (session.project.ground, session.project.units, session.project.unit_overrides),
         )
         self.logs.along = "y"
         self.logs.dragged.connect(self.move_boundary)
         self.logs.clicked.connect(self._show)
         self.section = DrawingView(
-            lambda aspect: ground_section(session.project, self.stretch(), aspect), "Ground section"
+            lambda aspect: ground_section(session.project, self.stretch(), aspect), say("Ground section")
         )
         self.section.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
-        self.plan = DrawingView(lambda _: holes_plan(session.project, self.stretch()), "Plan of the holes")
+        self.plan = DrawingView(lambda _: holes_plan(session.project, self.stretch()), say("Plan of the holes"))
         self.plan.follows = True
         self.plan.dragged.connect(self.move_end)
         self.plan.lined.connect(self.set_line)
@@ -51,13 +52,13 @@ class GroundStop(Stop):
             session,
             self.theme,
             (
-                ("Soils", specs.SOILS),
-                ("Boreholes", specs.HOLES),
-                ("Strata", specs.STRATA),
-                ("Tests", specs.TESTS),
-                ("Oedometer", specs.OEDOMETERS),
-                ("Readings", specs.READINGS),
-                ("Levels, water, backfill", specs.LEVELS),
+                (say("Soils"), specs.SOILS),
+                (say("Boreholes"), specs.HOLES),
+                (say("Strata"), specs.STRATA),
+                (say("Tests"), specs.TESTS),
+                (say("Oedometer"), specs.OEDOMETERS),
+                (say("Readings"), specs.READINGS),
+                (say("Levels, water, backfill"), specs.LEVELS),
             ),
         )
         self.panels.extend(self.deck.panels)
@@ -66,12 +67,12 @@ class GroundStop(Stop):
         for panel in (self.parameters, self.oedometer):
             panel.view.theme = self.theme
         self.bar = GroundBar(session, self.theme, self.library)
-        self.left = Choice((("Logs", self.logs), ("Section", self.section)), self.bar)
+        self.left = Choice(((say("Logs"), self.logs), (say("Section"), self.section)), self.bar)
         self.right = Choice(
             (
-                ("Parameter", self.parameters),
-                ("Oedometer", self.oedometer),
-                ("Plan of holes", self._plan_with_tools()),
+                (say("Parameter"), self.parameters),
+                (say("Oedometer"), self.oedometer),
+                (say("Plan of holes"), self._plan_with_tools()),
             )
         )
         self.left.buttons[1].clicked.connect(lambda: self.right.bring(2))
@@ -83,8 +84,8 @@ class GroundStop(Stop):
 
     def _plan_with_tools(self) -> QWidget:
         whole = QWidget()
-        self.draw_button = QPushButton("Draw a section line", objectName="draw-section", checkable=True)
-        self.draw_button.setToolTip("Press in the plan where the section begins, let go where it ends")
+        self.draw_button = QPushButton(say("Draw a section line"), objectName="draw-section", checkable=True)
+        self.draw_button.setToolTip(say("Press in the plan where the section begins, let go where it ends"))
         self.draw_button.toggled.connect(lambda on: setattr(self.plan, "drawing_line", on))
         row = QHBoxLayout()
         row.setContentsMargins(10, 0, 10, 6)
@@ -134,7 +135,7 @@ class GroundStop(Stop):
         change = thickness - hole.strata[at].thickness
         following = hole.strata[at + 1] if at + 1 < len(hole.strata) else None
         if thickness < snap / 2 or (following and following.thickness - change < snap / 2):
-            self.session.say("! a boundary cannot pass the next one: remove the stratum in the table instead")
+            self.session.announce(say("! a boundary cannot pass the next one: remove the stratum in the table instead"))
             return
         strata: list[Stratum] = list(hole.strata)
         strata[at] = strata[at].replaced(thickness=thickness)
@@ -142,7 +143,12 @@ class GroundStop(Stop):
             strata[at + 1] = following.replaced(thickness=round(following.thickness - change, 6))
         path = ("ground", "boreholes", name, "strata")
         units = project.showing
-        text = f"{name}: {strata[at].soil} now ends at {length_text(level, units)}"
+        text = say(
+            "{name}: {soil} now ends at {length}",
+            name=name,
+            soil=strata[at].soil,
+            length=length_text(level, units),
+        )
         self.session.apply(edited(project, path, tuple(strata)), text)
 
     def _show(self, key: str) -> None:

@@ -11,10 +11,11 @@ from korbent.app.canvas import NEAR
 from korbent.app.copy_tools import CopyTools
 from korbent.app.divided import below, beside
 from korbent.app.plan_bar import PlanBar
-from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.signposts import PLAN
+from korbent.app.stops.stop import Pane, Stop
 from korbent.app.turnable import TurnableView
 from korbent.core.model import Pad
+from korbent.core.model.labels import label
 from korbent.core.plan.move import RASTER, edge_moved, moved, nudged
 from korbent.core.plan.outline import corner_added, corner_moved, outlined, snapped
 from korbent.core.sizing.first_size import raft_within
@@ -22,6 +23,7 @@ from korbent.core.units import length_text, sizes_text
 from korbent.drawing.plan import plan_drawing
 from korbent.drawing.primitives import Dimension, Drawing, Point
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 NUDGES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
 
@@ -39,7 +41,7 @@ class PlanStop(Stop):
 
         session = self.session
         self.marked: tuple[str, ...] = ()
-        self.plan = TurnableView(self._plan, "Plan", self.in_space)
+        self.plan = TurnableView(self._plan, say("Plan"), self.in_space)
         self.plan.clicked.connect(self._clicked)
         self.plan.added.connect(self._added)
         self.plan.dragged.connect(self._dragged)
@@ -62,23 +64,23 @@ class PlanStop(Stop):
             session,
             self.theme,
             (
-                ("Pads", specs.PADS),
-                ("Rafts", specs.RAFTS),
-                ("Ribs", specs.RIBS),
-                ("Straps", specs.STRAPS),
-                ("Ranges", specs.RANGES),
-                ("Types", specs.TYPES),
-                ("Site", specs.SITE),
-                ("Grids", specs.GRIDS),
-                ("Conflicts", specs.CONFLICTS),
+                (say("Pads"), specs.PADS),
+                (say("Rafts"), specs.RAFTS),
+                (say("Ribs"), specs.RIBS),
+                (say("Straps"), specs.STRAPS),
+                (say("Ranges"), specs.RANGES),
+                (say("Types"), specs.TYPES),
+                (say("Site"), specs.SITE),
+                (say("Grids"), specs.GRIDS),
+                (say("Conflicts"), specs.CONFLICTS),
             ),
         )
         self.panels.extend(self.deck.panels)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.pane = Pane("Plan", self.plan, "", self.bar)
-        top = beside(self, "plan-top", (self.pane, 15), (Pane("Proposal", self.proposal), 10))
+        self.pane = Pane(say("Plan"), self.plan, "", self.bar)
+        top = beside(self, "plan-top", (self.pane, 15), (Pane(say("Proposal"), self.proposal), 10))
         column.addWidget(below(self, "plan", (top, 7), (self.deck, 5)))
 
     def _plan(self, _: float) -> Drawing:
@@ -127,7 +129,7 @@ class PlanStop(Stop):
         self.plan.from_above()
         self.plan.drawing_line = True
         self.plan.setFocus()
-        self.session.say("draw a line with the mouse: its ends snap to columns, corners, grid; Esc ends")
+        self.session.announce(say("draw a line with the mouse: its ends snap to columns, corners, grid; Esc ends"))
 
     def _measured(self, x0: float, y0: float, x1: float, y1: float) -> None:
         near = 1.4 * NEAR / self.plan.placement().scale
@@ -139,8 +141,10 @@ class PlanStop(Stop):
         length, dx, dy = (
             length_text(v, units, k == 0) for k, v in enumerate((dist(*self.measured), abs(b.x - a.x), abs(b.y - a.y)))
         )
-        ends = " to ".join(one.on or "a free place" for one in (a, b))
-        self.session.say(f"{length} ({dx} along x, {dy} along y) from {ends}")
+        ends = " to ".join(one.on or say("a free place") for one in (a, b))
+        self.session.announce(
+            say("{length} ({dx} along x, {dy} along y) from {ends}", length=length, dx=dx, dy=dy, ends=ends)
+        )
         self.plan.refresh()
 
     def _end_measuring(self) -> bool:
@@ -148,7 +152,7 @@ class PlanStop(Stop):
         was = self.plan.drawing_line or self.measured is not None
         self.plan.drawing_line, self.measured = False, None
         if was:
-            self.session.say("")
+            self.session.announce("")
             self.plan.refresh()
         return was
 
@@ -160,8 +164,12 @@ class PlanStop(Stop):
         elif kind == "point":
             self.marked = tuple(n for n in self.marked if n != name) if name in self.marked else (*self.marked, name)
             free = any(n in self.session.results.undesigned for n in self.marked)
-            more = "Place puts one under each, " if free else ""
-            self.session.say(f"marked: {', '.join(self.marked)}; {more}Join a common one" if self.marked else "")
+            more = say("Place puts one under each, ") if free else ""
+            self.session.announce(
+                say("marked: {marked}; {more}Join a common one", marked=", ".join(self.marked), more=more)
+                if self.marked
+                else ""
+            )
             self.plan.refresh()
 
     def _added(self, key: str) -> None:
@@ -189,7 +197,7 @@ class PlanStop(Stop):
         try:
             new = edge_moved(session.project, pad, what.removeprefix("edge"), x, y)
         except ValidationError:
-            session.say("! an edge cannot pass the opposite one")
+            session.announce(say("! an edge cannot pass the opposite one"))
             return
         units = session.project.showing
         size = f"{sizes_text((new.width, new.length), units, ' x ')}"
@@ -204,10 +212,12 @@ class PlanStop(Stop):
         try:
             new = change(self.session.project, pad, number, to.x, to.y)
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return
-        on = f" to {to.on}" if to.on else ""
-        self._take(pad, new, f"{pad.name}: corner moved{on}, {len(new.outline)} corners")
+        on = say(" to {on}", on=to.on) if to.on else ""
+        self._take(
+            pad, new, say("{pad}: corner moved{on}, {outline} corners", pad=pad.name, on=on, outline=len(new.outline))
+        )
 
     # ------------------------------------------------------------ an outline drawn corner by corner
 
@@ -219,9 +229,13 @@ class PlanStop(Stop):
         self.plan.setFocus()
         self.plan.refresh()
         if on:
-            whose = f"of {self.session.selected}" if self._redrawn() else "of a new raft"
-            self.session.say(
-                f"click the corners {whose}; Enter, a double click or a click on the first one closes it, Backspace takes the last one back, Esc ends"
+            whose = say("of {selected}", selected=self.session.selected) if self._redrawn() else say("of a new raft")
+            self.session.announce(
+                say(
+                    "click the corners {whose}; Enter, a double click or a click on the first one closes it, "
+                    "Backspace takes the last one back, Esc ends",
+                    whose=whose,
+                )
             )
 
     def _redrawn(self) -> Pad | None:
@@ -248,22 +262,24 @@ class PlanStop(Stop):
         within."""
         ring, session, pad = self.plan.ring or (), self.session, self._redrawn()
         if len(ring) < 3:
-            session.say("! an outline has at least three corners")
+            session.announce(say("! an outline has at least three corners"))
             return
         try:
             if pad is not None:
                 new = outlined(session.project, pad, ring)
-                if not self._take(pad, new, f"{pad.name} has {len(new.outline)} corners now"):
+                if not self._take(
+                    pad, new, say("{pad} has {outline} corners now", pad=pad.name, outline=len(new.outline))
+                ):
                     return  # what is wrong is said; the corners stay to be mended
             else:
                 project, found = raft_within(session.project, self.marked, ring)
                 self._unmark()
-                session.apply(project, f"raft {found.words()}", found.pad.name)
+                session.apply(project, say("raft {found}", found=found.words()), found.pad.name)
         except ValidationError as error:
-            session.say(f"! {problems_of(error)[0]}")
+            session.announce(f"! {problems_of(error)[0]}")
             return
         except ValueError as error:
-            session.say(f"! {error}")
+            session.announce(f"! {error}")
             return
         self.bar.outline.setChecked(False)
 
@@ -271,7 +287,7 @@ class PlanStop(Stop):
         """Keys while an outline is drawn."""
         if key == Qt.Key.Key_Escape:
             self.bar.outline.setChecked(False)
-            self.session.say("")
+            self.session.announce("")
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._ringed()
         elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
@@ -285,10 +301,12 @@ class PlanStop(Stop):
         try:
             new, aligned = moved(self.session.project, pad, dx, dy)
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return
         if new != pad:
-            self._take(pad, new, f"{pad.name} moved, its column stays" + (f"; {aligned}" if aligned else ""))
+            self._take(
+                pad, new, say("{pad} moved, its column stays", pad=pad.name) + (f"; {aligned}" if aligned else "")
+            )
 
     def _take(self, old: Pad, new: Pad, text: str) -> bool:
         """Puts a base in the place of another; or says why not."""
@@ -296,7 +314,7 @@ class PlanStop(Stop):
         try:
             self.session.apply(self.session.project.replaced(pads=pads), text)
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return False
         return True
 
@@ -327,15 +345,17 @@ class PlanStop(Stop):
         if way is None or pad is None:
             return super().eventFilter(watched, event)
         if pad.frozen:
-            self.session.say(f"! {pad.name} is {pad.frozen}: it stays where it is")
+            self.session.announce(
+                say("! {pad} is {frozen}: it stays where it is", pad=pad.name, frozen=label(pad.frozen))
+            )
             return True
         step = RASTER[self.session.project.units] * (5 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1)
         try:
             new = nudged(pad, step * way[0], step * way[1])
         except ValidationError as error:
-            self.session.say(f"! {problems_of(error)[0]}")
+            self.session.announce(f"! {problems_of(error)[0]}")
             return True
-        self._take(pad, new, f"{pad.name} moved, its column stays")
+        self._take(pad, new, say("{pad} moved, its column stays", pad=pad.name))
         return True
 
     def refresh(self) -> None:

@@ -13,15 +13,16 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from korbent.app.stops.base import Elided, Stop
 from korbent.app.stops.signposts import PROJECT
+from korbent.app.stops.stop import Elided, Stop
 from korbent.app.style import font
 from korbent.app.words import Label
 from korbent.core.model.setting_words import DOES, GROUPS
 from korbent.core.model.settings import Settings
 from korbent.drawing.theme import SIZE
+from korbent.words import english, say
 
-ALL, DIFFERS, OVERRIDDEN = FILTERS = ("all", "differs from default", "overridden somewhere")
+ALL, DIFFERS, OVERRIDDEN = FILTERS = (say("all"), say("differs from default"), say("overridden somewhere"))
 
 
 class ProjectStop(Stop):
@@ -37,23 +38,23 @@ class ProjectStop(Stop):
 
         session, theme = self.session, self.theme
         self.group, self.filter = "", ALL
-        spec = Spec("settings", lambda _: self.rows(), specs.SETTINGS.columns, empty="No setting is called so.")
+        spec = Spec("settings", lambda _: self.rows(), specs.SETTINGS.columns, empty=say("No setting is called so."))
         self.settings = TablePanel(session, spec, theme)
         self.sections = QListWidget(objectName="project-sections")
-        self.sections.setAccessibleName("Sections of the project")
+        self.sections.setAccessibleName(say("Sections of the project"))
         self.stack = QStackedWidget()
         self._at: dict[str, int] = {}
         """Of each section, by the name of its table or of a group of settings, its row in the list."""
         self.search = QLineEdit(
             objectName="search-settings",
-            placeholderText="a word of it: cover, passive, creep …",
+            placeholderText=say("a word of it: cover, passive, creep …"),
             clearButtonEnabled=True,
         )
         self.search.textChanged.connect(lambda _: self._listed())
         self.filters = [
             QPushButton(
                 text,
-                objectName=f"settings-{text.split()[0]}",
+                objectName=f"settings-{english(text).split()[0]}",
                 checkable=True,
                 autoExclusive=True,
                 checked=text == ALL,
@@ -65,28 +66,34 @@ class ProjectStop(Stop):
         self.does = Elided("", objectName="quiet")
         for title, panel, lead in (
             (
-                "Title and standards",
+                say("Title and standards"),
                 TablePanel(session, specs.TITLE, theme),
-                "On every page of the report, and by which standards it is checked.",
+                say("On every page of the report, and by which standards it is checked."),
             ),
             (
-                "Settings",
+                say("Settings"),
                 self.settings,
-                "What holds for the project. A type or a base may say otherwise: what is in force is bold, what differs from the default is coloured.",
+                say(
+                    "What holds for the project. A type or a base may say otherwise: what is in force is bold, what differs from the default is coloured."
+                ),
             ),
-            ("Presumed pressures", TablePanel(session, specs.PRESUMED, theme), "By depth and width."),
-            ("Units", TablePanel(session, specs.UNITS, theme), "Quantities that are shown in a unit of their own."),
+            (say("Presumed pressures"), TablePanel(session, specs.PRESUMED, theme), say("By depth and width.")),
             (
-                "Named values",
+                say("Units"),
+                TablePanel(session, specs.UNITS, theme),
+                say("Quantities that are shown in a unit of their own."),
+            ),
+            (
+                say("Named values"),
                 TablePanel(session, specs.QUANTITIES, theme),
-                "Values with a name, for expressions such as =clear/3.",
+                say("Values with a name, for expressions such as =clear/3."),
             ),
             (
-                "Revisions",
+                say("Revisions"),
                 TablePanel(session, specs.REVISIONS, theme),
-                "The revision table of the title block. Issue in Sheets adds to it.",
+                say("The revision table of the title block. Issue in Sheets adds to it."),
             ),
-            ("Rates", TablePanel(session, specs.RATES, theme), "What concrete, steel and digging cost."),
+            (say("Rates"), TablePanel(session, specs.RATES, theme), say("What concrete, steel and digging cost.")),
         ):
             self._section(title, panel.spec.name)
             self.panels.append(panel)
@@ -168,7 +175,9 @@ class ProjectStop(Stop):
 
     def _listed(self) -> None:
         self.heading.setText(
-            f"Settings · {self.group}" if self.group and not self.search.text().strip() else "Settings"
+            say("Settings · {group}", group=self.group)
+            if self.group and not self.search.text().strip()
+            else say("Settings")
         )
         self.settings.refresh()
         self._tell()
@@ -177,7 +186,7 @@ class ProjectStop(Stop):
         """What the current setting does."""
         name = self.settings.current_row()
         self.does.setText(
-            DOES.get(name, "") if isinstance(name, str) else "What a setting does stands here when one is chosen."
+            DOES.get(name, "") if isinstance(name, str) else say("What a setting does stands here when one is chosen.")
         )
 
     # ------------------------------------------------------------ going about

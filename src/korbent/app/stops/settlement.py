@@ -18,12 +18,13 @@ from PySide6.QtWidgets import (
 from korbent.app.canvas import DrawingView
 from korbent.app.divided import below, beside
 from korbent.app.moment import TOLD, day_from
-from korbent.app.stops.base import Pane, Stop
 from korbent.app.stops.signposts import SETTLEMENT
+from korbent.app.stops.stop import Pane, Stop
 from korbent.app.workers import pool
 from korbent.core.explain.settlement import curve, springs
 from korbent.core.explain.settlement import methods as compared
 from korbent.core.model import Project, SettlementMark
+from korbent.core.model.labels import label
 from korbent.core.quantity_text import parse
 from korbent.core.settlement.history import (
     YEAR,
@@ -46,6 +47,7 @@ from korbent.drawing.settlement import (
 )
 from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
 from korbent.files.settlement_tables import time_header, time_rows
+from korbent.words import say
 
 
 class SettlementStop(Stop):
@@ -59,57 +61,61 @@ class SettlementStop(Stop):
         self.plain: PadHistory | None = None
         self.belongs: Project | None = None
         self.computing: Project | None = None
-        self.columns = DrawingView(self._columns, "Ground below the foundation")
-        self.chart = DrawingView(self._chart, "Settlement against time")
+        self.columns = DrawingView(self._columns, say("Ground below the foundation"))
+        self.chart = DrawingView(self._chart, say("Settlement against time"))
         self.chart.follows = True
         self.chart.along = "x"
         self.chart.dragged.connect(self._drag)
-        self.plan = DrawingView(self._plan, "Settlement in the plan")
+        self.plan = DrawingView(self._plan, say("Settlement in the plan"))
         self.plan.clicked.connect(lambda key: session.select(key.removeprefix("pad:")))
         self.views += [self.columns, self.chart, self.plan]
-        self.scale = QComboBox(objectName="time-scale", accessibleName="Scale of time")
+        self.scale = QComboBox(objectName="time-scale", accessibleName=say("Scale of time"))
         for name in SCALES:
-            self.scale.addItem(f"{name} time", name)
+            self.scale.addItem(say("{name} time", name=label(name)), name)
         self.scale.activated.connect(lambda _: self.chart.refresh())
-        self.moment = QLineEdit(objectName="moment", accessibleName="Moment that is shown", placeholderText="moment")
+        self.moment = QLineEdit(
+            objectName="moment", accessibleName=say("Moment that is shown"), placeholderText=say("moment")
+        )
         self.moment.setFixedWidth(96)
-        self.moment.setToolTip(f"The moment that is shown: {TOLD}")
+        self.moment.setToolTip(say("The moment that is shown: {told}", told=TOLD))
         self.moment.returnPressed.connect(self._typed)
         self.point = QComboBox(objectName="point")
-        self.point.setToolTip("What is looked at: the selected foundation, or a settlement mark")
+        self.point.setToolTip(say("What is looked at: the selected foundation, or a settlement mark"))
         self.point.activated.connect(lambda _: self._show())
         self.degree = QLineEdit(
             objectName="degree",
-            accessibleName="Degree of consolidation, at a level",
-            placeholderText="90 % at −4.0",
+            accessibleName=say("Degree of consolidation, at a level"),
+            placeholderText=say("90 % at −4.0"),
         )
         self.degree.setFixedWidth(96)
         self.degree.setToolTip(
-            "When is a degree of consolidation reached: type 90 % for the settlement, or 90 % at a level for the pore pressure there"
+            say(
+                "When is a degree of consolidation reached: type 90 % for the settlement, or 90 % at a level for the pore pressure there"
+            )
         )
         self.degree.returnPressed.connect(self._asked)
-        self.time_button = QPushButton("Copy", objectName="copy-time")
-        self.time_button.setToolTip("Settlement over time with its parts, with units, for a spreadsheet")
+        self.time_button = QPushButton(say("Copy"), objectName="copy-time")
+        self.time_button.setToolTip(say("Settlement over time with its parts, with units, for a spreadsheet"))
         self.time_button.clicked.connect(self.copy_time)
-        self.copy_button = QPushButton("Copy sublayers", objectName="copy-sublayers")
-        self.copy_button.setToolTip("All cells at this moment, with units, for a spreadsheet")
+        self.copy_button = QPushButton(say("Copy sublayers"), objectName="copy-sublayers")
+        self.copy_button.setToolTip(say("All cells at this moment, with units, for a spreadsheet"))
         self.copy_button.clicked.connect(self.copy)
-        self.methods = DrawingView(self._methods, "Settlement by methods")
-        self.curve = DrawingView(self._curve, "Load and settlement")
-        self.springs = DrawingView(self._springs, "The ground as springs")
+        self.methods = DrawingView(self._methods, say("Settlement by methods"))
+        self.curve = DrawingView(self._curve, say("Load and settlement"))
+        self.springs = DrawingView(self._springs, say("The ground as springs"))
         self.views += [self.methods, self.curve, self.springs]
         self.stack = QStackedWidget()
         self.choices: list[QPushButton] = []
         for i, (text, view, tip) in enumerate(
             (
-                ("Over depth", self.columns, "Stress, strain, settlement and pore pressure over level"),
+                (say("Over depth"), self.columns, say("Stress, strain, settlement and pore pressure over level")),
                 (
-                    "Methods",
+                    say("Methods"),
                     self.methods,
-                    "The settlement of the base alone by every method that its strata allow",
+                    say("The settlement of the base alone by every method that its strata allow"),
                 ),
-                ("Curve", self.curve, "Settlement over load up to the ultimate pressure"),
-                ("Springs", self.springs, "The stiffness that the strata imply, beside rules of thumb"),
+                (say("Curve"), self.curve, say("Settlement over load up to the ultimate pressure")),
+                (say("Springs"), self.springs, say("The stiffness that the strata imply, beside rules of thumb")),
             )
         ):
             self.stack.addWidget(view)
@@ -124,14 +130,14 @@ class SettlementStop(Stop):
             button.clicked.connect(lambda _=False, i=i: self._bring(i))
             self.choices.append(button)
         self.columns_pane = Pane(
-            "Ground below", self.stack, tools=self._tools(self.point, *self.choices, self.copy_button)
+            say("Ground below"), self.stack, tools=self._tools(self.point, *self.choices, self.copy_button)
         )
         self.chart_pane = Pane(
-            "Over time",
+            say("Over time"),
             self.chart,
             tools=self._tools(self.degree, self.moment, self.scale, self.time_button),
         )
-        self.plan_pane = Pane("Plan", self.plan)
+        self.plan_pane = Pane(say("Plan"), self.plan)
         bottom = beside(self, "settlement-bottom", (self.chart_pane, 11), (self.plan_pane, 9))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -174,32 +180,36 @@ class SettlementStop(Stop):
         try:
             self.set_day(day_from(text, self.found.start if self.found else None))
         except ValueError as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
 
     def _bring(self, index: int) -> None:
         self.stack.setCurrentIndex(index)
         self.copy_button.setVisible(index in (0, 2))
-        self.copy_button.setText("Copy curve" if index == 2 else "Copy sublayers")
+        self.copy_button.setText(say("Copy curve") if index == 2 else say("Copy sublayers"))
         self._show()
 
     def _methods(self, aspect: float) -> Drawing:
         project, pad = self.session.project, self.session.pad
         if pad is None:
-            return said("no foundation is selected")
+            return said(say("no foundation is selected"))
         return methods_drawing(
             *compared(project, pad), 1000 * limits_of(project.settings_of(pad)).total, project.showing, aspect
         )
 
     def _curve(self, aspect: float) -> Drawing:
         project, pad = self.session.project, self.session.pad
-        return curve_drawing(curve(project, pad), project.showing, aspect) if pad else said("no foundation is selected")
+        return (
+            curve_drawing(curve(project, pad), project.showing, aspect)
+            if pad
+            else said(say("no foundation is selected"))
+        )
 
     def _springs(self, aspect: float) -> Drawing:
         pad = self.session.pad
         return (
             springs_drawing(*springs(self.session.project, pad), self.session.project.showing, aspect)
             if pad
-            else said("no foundation is selected")
+            else said(say("no foundation is selected"))
         )
 
     def copy(self) -> None:
@@ -209,14 +219,14 @@ class SettlementStop(Stop):
             QApplication.clipboard().setText(
                 curve_table(curve(self.session.project, pad), self.session.project.showing)
             )
-            self.session.say(f"{pad.name}: the curve is copied")
+            self.session.announce(say("{pad}: the curve is copied", pad=pad.name))
             return
         own = self._own()
         if own is None or own.why:
-            self.session.say("! there is no settlement to copy yet")
+            self.session.announce(say("! there is no settlement to copy yet"))
             return
         QApplication.clipboard().setText(sublayer_table(self.session.project, own, self.day))
-        self.session.say(f"{own.name}: {len(own.stratum)} sublayers copied")
+        self.session.announce(say("{own}: {stratum} sublayers copied", own=own.name, stratum=len(own.stratum)))
 
     # ------------------------------------------------------------ computing and showing
 
@@ -232,7 +242,7 @@ class SettlementStop(Stop):
     def _computed(self, token: tuple[Project, str], found: tuple[History, PadHistory | None] | None) -> None:
         self.computing = None
         if found is None:
-            self.session.say("! the settlement over time could not be computed; see the log")
+            self.session.announce(say("! the settlement over time could not be computed; see the log"))
             return
         if token[0] is not self.session.project:
             self._later.start()  # something changed meanwhile
@@ -265,9 +275,9 @@ class SettlementStop(Stop):
             return
         chosen = self.point.currentData()
         self.point.clear()
-        self.point.addItem("foundation", None)
+        self.point.addItem(say("foundation"), None)
         for name in names:
-            self.point.addItem(f"mark {name}", name)
+            self.point.addItem(say("mark {name}", name=name), name)
         self.point.setCurrentIndex(max(self.point.findData(chosen), 0) if chosen else 0)
         self.point.setVisible(bool(names))
 
@@ -275,7 +285,7 @@ class SettlementStop(Stop):
         """Says when a degree is reached."""
         own, text = self._own(), self.degree.text().strip()
         if own is None or own.why:
-            self.session.say("! there is no settlement over time yet")
+            self.session.announce(say("! there is no settlement over time yet"))
             return
         share, _, level = text.replace("−", "-").partition("at")
         try:
@@ -284,24 +294,44 @@ class SettlementStop(Stop):
         except (UnitError, ValueError):
             degree, at = 0.0, None
         if not 0.0 < degree < 1.0:
-            self.session.say(f"! '{text}' is no degree: type 90 %, or 90 % at a level such as 90 % at -4.0")
+            self.session.announce(
+                say("! '{text}' is no degree: type 90 %, or 90 % at a level such as 90 % at -4.0", text=text)
+            )
             return
         if at is None:
             several = own.crossings(degree)
-            before = f"; passed before at {', '.join(day_words(d) for d in several[:-1])}" if len(several) > 1 else ""
-            self.session.say(f"{own.name}: {100 * degree:g} % of primary at {day_words(own.time_to(degree))}{before}")
+            before = (
+                say("; passed before at {days}", days=", ".join(day_words(d) for d in several[:-1]))
+                if len(several) > 1
+                else ""
+            )
+            self.session.announce(
+                say(
+                    "{own}: {degree:g} % of primary at {days}{before}",
+                    own=own.name,
+                    degree=100 * degree,
+                    days=day_words(own.time_to(degree)),
+                    before=before,
+                )
+            )
         else:
             shown = show_length(at, self.session.project.showing)
-            self.session.say(
-                f"{own.name}: {100 * degree:g} % at {shown} {shown_unit('m', self.session.project.showing)} after "
-                f"{day_words(own.time_at_level(degree, at))}"
+            self.session.announce(
+                say(
+                    "{own}: {degree:g} % at {shown} {unit} after {days}",
+                    own=own.name,
+                    degree=100 * degree,
+                    shown=shown,
+                    unit=shown_unit("m", self.session.project.showing),
+                    days=day_words(own.time_at_level(degree, at)),
+                )
             )
 
     def copy_time(self) -> None:
         """Puts the settlement over time of what is looked at on the clipboard."""
         own = self._own()
         if own is None or own.why or self.found is None:
-            self.session.say("! there is no settlement to copy yet")
+            self.session.announce(say("! there is no settlement to copy yet"))
             return
         project = self.session.project
         rows: list[Sequence[object]] = [
@@ -309,15 +339,15 @@ class SettlementStop(Stop):
             *time_rows(project, self.found, own, every=True),
         ]
         QApplication.clipboard().setText("\n".join("\t".join(str(v) for v in row) for row in rows))
-        self.session.say(f"{own.name}: {len(rows) - 1} moments copied")
+        self.session.announce(say("{own}: {rows} moments copied", own=own.name, rows=len(rows) - 1))
 
     def _columns(self, aspect: float) -> Drawing:
         own = self._own()
-        return depth_columns(self.session.project, own, self.day, aspect) if own else said("computing …")
+        return depth_columns(self.session.project, own, self.day, aspect) if own else said(say("computing …"))
 
     def _chart(self, aspect: float) -> Drawing:
         if not self.found or (not self.session.pad and self._mark() is None):
-            return said("computing …")
+            return said(say("computing …"))
         plain = self.plain if self.plain is not None and self.plain.name == self.session.selected else None
         return time_chart(
             self.session.project,
@@ -334,7 +364,7 @@ class SettlementStop(Stop):
         return (
             settlement_plan(self.session.project, self.found, self.day, self.session.selected)
             if self.found
-            else said("computing …")
+            else said(say("computing …"))
         )
 
     def refresh(self) -> None:
@@ -352,13 +382,17 @@ class SettlementStop(Stop):
         date = (
             f" · {self.found.date(self.day).isoformat()}" if self.found and self.session.project.actions.steps else ""
         )
-        old = "out of date, being computed · " if stale else ""
+        old = say("out of date, being computed · ") if stale else ""
         mark = self._mark()
-        self.columns_pane.title.setText(f"Ground below {mark.name if mark else self.session.selected}".strip())
+        self.columns_pane.title.setText(
+            say("Ground below {mark}", mark=mark.name if mark else self.session.selected).strip()
+        )
         if self.stack.currentIndex():
-            old, date, step = "the base alone · ", "", ""
-        self.columns_pane.detail.setText(f"{old}all loads{step} · {day_words(self.day)}{date}")
-        self.plan_pane.detail.setText(f"at {day_words(self.day)}")
+            old, date, step = say("the base alone · "), "", ""
+        self.columns_pane.detail.setText(
+            say("{old}all loads{step} · {days}{date}", old=old, step=step, days=day_words(self.day), date=date)
+        )
+        self.plan_pane.detail.setText(say("at {days}", days=day_words(self.day)))
 
 
 def _step_at(found: History, day: float) -> str:

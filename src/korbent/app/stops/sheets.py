@@ -27,28 +27,35 @@ from korbent.app.grid import Grid
 from korbent.app.page_view import STEP, PageView
 from korbent.app.sheet_list import SheetList
 from korbent.app.sheet_panel import A_FILE, NOTHING, SheetPanel
-from korbent.app.stops.base import Elided, Stop
 from korbent.app.stops.signposts import SHEETS
-from korbent.app.words import Label, counted
+from korbent.app.stops.stop import Elided, Stop
+from korbent.app.words import Label
 from korbent.app.workers import Task, pool
 from korbent.core.explain.changes import Changes
 from korbent.core.model import Project, edited
+from korbent.core.model.labels import field_word, label
 from korbent.core.model.sheets import Revision, SheetChoice, SheetSet
 from korbent.files.office import OfficeError, keep_logo, keep_title_block, title_block
 from korbent.files.project_file import ProjectFileError, load
 from korbent.sheets.catalogue import COMPARED, KINDS, completed, sets_of, ticked, with_set
 from korbent.sheets.changes import changes_rows
+from korbent.words import say, say_count
 
 if TYPE_CHECKING:
     from korbent.sheets.preview import Preview
 
 ISSUED = "issued"
-RENEWED, STALE, FAILED = "renewing …", "out of date", "cannot be made"
+RENEWED, STALE, FAILED = say("renewing …"), say("out of date"), say("cannot be made")
 PARTS = tuple(f for f in Project.model_fields if f not in ("sheet_sets", "notes", "expressions", "origin"))
 """What of a project sheets show."""
 
 
-CALLED = {"upright": "portrait or landscape", "lying": "portrait or landscape", "by_type": "pages"}
+CALLED = {
+    "upright": say("portrait or landscape"),
+    "lying": say("portrait or landscape"),
+    "by_type": say("pages"),
+    "workings": say("workings"),
+}
 """What a change is called."""
 
 
@@ -72,8 +79,8 @@ class SheetsStop(Stop):
         self.list.ordered.connect(self._ordered)
         self.page = PageView(self.theme)
         self.page.turned.connect(self._tell_page)
-        self.table = Grid("sheet-table", "The table as it will be written")
-        self.changes = Grid("changes-table", "What has changed", wraps=True)
+        self.table = Grid("sheet-table", say("The table as it will be written"))
+        self.changes = Grid("changes-table", say("What has changed"), wraps=True)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.page)
         self.stack.addWidget(self.table)
@@ -98,20 +105,20 @@ class SheetsStop(Stop):
         column.setSpacing(2)
         head = QHBoxLayout()
         head.setContentsMargins(14, 0, 8, 0)
-        head.addWidget(Label("Sheets", objectName="pane-title"))
+        head.addWidget(Label(say("Sheets"), objectName="pane-title"))
         head.addStretch(1)
         self.sets = QComboBox(objectName="sheet-set")
-        self.sets.setAccessibleName("Set of sheets")
-        self.sets.setToolTip("A set goes out together and is kept with the project")
+        self.sets.setAccessibleName(say("Set of sheets"))
+        self.sets.setToolTip(say("A set goes out together and is kept with the project"))
         self.sets.activated.connect(lambda _: self._take_set(self.sets.currentText()))
         self.more = QPushButton("…", objectName="more-set")
-        self.more.setToolTip("A new set, another name, or without this one")
-        self.more.setAccessibleName("A new set, another name, or without this one")
+        self.more.setToolTip(say("A new set, another name, or without this one"))
+        self.more.setAccessibleName(say("A new set, another name, or without this one"))
         menu = QMenu(self.more)
         for text, action in (
-            ("New set, as a copy of this one …", self._ask_set),
-            ("Another name for this set …", self._ask_name),
-            ("Delete this set", self.delete_set),
+            (say("New set, as a copy of this one …"), self._ask_set),
+            (say("Another name for this set …"), self._ask_name),
+            (say("Delete this set"), self.delete_set),
         ):
             menu.addAction(text).triggered.connect(lambda _=False, a=action: a())
         self.more.setMenu(menu)
@@ -128,19 +135,19 @@ class SheetsStop(Stop):
         bar.addWidget(self.detail, 1)
         self.buttons: dict[str, QPushButton] = {}
         for name, text, tip_, action in (
-            ("page-back", "‹", "The page before (Page up)", lambda: self.page.turn(-1)),
-            ("page-on", "›", "The next page (Page down)", lambda: self.page.turn(1)),
-            ("zoom-out", "−", "Smaller (−, or the wheel)", lambda: self.page.zoom_by(1 / STEP)),
-            ("zoom-in", "+", "Larger (+, or the wheel)", lambda: self.page.zoom_by(STEP)),
-            ("zoom-fit", "Whole page", "As large as there is room for (0, or a double click)", self.page.fit),
+            ("page-back", "‹", say("The page before (Page up)"), lambda: self.page.turn(-1)),
+            ("page-on", "›", say("The next page (Page down)"), lambda: self.page.turn(1)),
+            ("zoom-out", "−", say("Smaller (−, or the wheel)"), lambda: self.page.zoom_by(1 / STEP)),
+            ("zoom-in", "+", say("Larger (+, or the wheel)"), lambda: self.page.zoom_by(STEP)),
+            ("zoom-fit", say("Whole page"), say("As large as there is room for (0, or a double click)"), self.page.fit),
         ):
             button = QPushButton(text, objectName=name, toolTip=tip_)
             button.setAccessibleName(tip_)
             button.clicked.connect(lambda _=False, a=action: a())
             self.buttons[name] = button
         self.at_page, self.at_zoom = Label("", objectName="quiet"), Label("", objectName="quiet")
-        for label in (self.at_page, self.at_zoom):
-            label.setContentsMargins(4, 0, 4, 0)
+        for place in (self.at_page, self.at_zoom):
+            place.setContentsMargins(4, 0, 4, 0)
         for part in (
             self.buttons["page-back"],
             self.at_page,
@@ -196,7 +203,7 @@ class SheetsStop(Stop):
         self.refresh()
 
     def _ask_set(self) -> None:
-        name, taken = QInputDialog.getText(self, "A new set", "Its name", QLineEdit.EchoMode.Normal, "")
+        name, taken = QInputDialog.getText(self, say("A new set"), say("Its name"), QLineEdit.EchoMode.Normal, "")
         if taken:
             self.add_set(name)
 
@@ -205,15 +212,17 @@ class SheetsStop(Stop):
         name = " ".join(name.split())
         known = sets_of(self.session.project)
         if not name or any(s.name.casefold() == name.casefold() for s in known):
-            self.session.say(f"! there is a set '{name}' already" if name else "! a set needs a name")
+            self.session.announce(
+                say("! there is a set '{name}' already", name=name) if name else say("! a set needs a name")
+            )
             return
         project = self.session.project.replaced(sheet_sets=(*known, self.chosen.replaced(name=name)))
         self.chosen_name = name
-        self.session.apply(project, f"a set '{name}' of sheets")
+        self.session.apply(project, say("a set '{name}' of sheets", name=name))
 
     def _ask_name(self) -> None:
         name, taken = QInputDialog.getText(
-            self, "Another name", "Its name", QLineEdit.EchoMode.Normal, self.chosen.name
+            self, say("Another name"), say("Its name"), QLineEdit.EchoMode.Normal, self.chosen.name
         )
         if taken:
             self.rename_set(name)
@@ -225,22 +234,25 @@ class SheetsStop(Stop):
         if not name or any(
             s.name.casefold() == name.casefold() for s in sets_of(self.session.project) if s.name != own.name
         ):
-            self.session.say(f"! there is a set '{name}' already" if name else "! a set needs a name")
+            self.session.announce(
+                say("! there is a set '{name}' already", name=name) if name else say("! a set needs a name")
+            )
             return
         project = with_set(self.session.project, own.replaced(name=name), own.name)
         self.chosen_name = name
-        self.session.apply(project, f"the set '{own.name}' is called '{name}'")
+        self.session.apply(project, say("the set '{own}' is called '{name}'", own=own.name, name=name))
 
     def delete_set(self) -> None:
         """Without the set in front; undo brings it back. The last one stays."""
         known, own = sets_of(self.session.project), self.chosen
         if len(known) == 1:
-            self.session.say("! the last set stays: untick what is not to go out")
+            self.session.announce(say("! the last set stays: untick what is not to go out"))
             return
         rest = tuple(s for s in known if s.name != own.name)
         self.chosen_name = rest[0].name
         self.session.apply(
-            self.session.project.replaced(sheet_sets=rest), f"without the set '{own.name}'; undo brings it back"
+            self.session.project.replaced(sheet_sets=rest),
+            say("without the set '{own}'; undo brings it back", own=own.name),
         )
 
     def _put(self, changed: SheetSet, message: str) -> None:
@@ -252,14 +264,16 @@ class SheetsStop(Stop):
     def _ticked(self, key: str, on: bool) -> None:
         self._put(
             self.chosen.replaced(sheets=self._with(key, on=on)),
-            f"{KINDS[key].title}: {'goes out' if on else 'stays here'} with '{self.chosen.name}'",
+            say("{title}: goes out with '{chosen}'", title=KINDS[key].title, chosen=self.chosen.name)
+            if on
+            else say("{title}: stays here with '{chosen}'", title=KINDS[key].title, chosen=self.chosen.name),
         )
 
     def _ordered(self, keys: Sequence[str]) -> None:
         choices = {c.key: c for c in completed(self.chosen)}
         order = tuple(choices[k] for k in keys if k in choices)
         if order != completed(self.chosen):
-            self._put(self.chosen.replaced(sheets=order), "the order of the sheets")
+            self._put(self.chosen.replaced(sheets=order), say("the order of the sheets"))
         else:
             self.refresh()
 
@@ -268,14 +282,22 @@ class SheetsStop(Stop):
         if field == "set:hidden":
             name, off = value
             hidden = tuple(n for n in own.hidden if n != name) + ((name,) if off else ())
-            self._put(own.replaced(hidden=hidden), f"{name} {'left out' if off else 'shown'} on drawings")
+            self._put(
+                own.replaced(hidden=hidden),
+                say("{name} left out on drawings", name=label(name))
+                if off
+                else say("{name} shown on drawings", name=label(name)),
+            )
         elif field.startswith("set:"):
             name = field.partition(":")[2]
-            self._put(own.replaced(**{name: value}), f"{CALLED.get(name, name)} of the set '{own.name}'")
+            self._put(
+                own.replaced(**{name: value}),
+                say("{what} of the set '{own}'", what=CALLED.get(name, field_word(name)), own=own.name),
+            )
         else:
             self._put(
                 own.replaced(sheets=self._with(self.key, **{field: value})),
-                f"{CALLED.get(field, field)} of {KINDS[self.key].title}",
+                say("{what} of {title}", what=CALLED.get(field, field_word(field)), title=KINDS[self.key].title),
             )
 
     # ------------------------------------------------------------ looking
@@ -285,7 +307,11 @@ class SheetsStop(Stop):
         if not self._built:
             return super().status()
         old = sum(not self._is_current(c.key) for c in ticked(self.chosen) if c.key in self.previews)
-        return f"{old} out of date" if old else counted(len(ticked(self.chosen)), "sheet")
+        return (
+            say("{old} out of date", old=old)
+            if old
+            else say_count(len(ticked(self.chosen)), "{number} sheet", "{number} sheets")
+        )
 
     def refresh(self) -> None:
         """Shows the set and the sheet in front as they are now."""
@@ -359,13 +385,14 @@ class SheetsStop(Stop):
         current = self._is_current(self.key)
         self.heading.setText(KINDS[self.key].title)
         said = made.said if made is not None else ""
-        state = "" if current else "being made …" if made is None else "out of date, being made again …"
+        state = "" if current else say("being made …") if made is None else say("out of date, being made again …")
         self.detail.setText(
             " · ".join(
                 p
                 for p in (
                     said,
-                    state or ("as it will be written" if KINDS[self.key].group == "tables" else "as it will print"),
+                    state
+                    or (say("as it will be written") if KINDS[self.key].group == "tables" else say("as it will print")),
                 )
                 if p
             )
@@ -378,7 +405,7 @@ class SheetsStop(Stop):
             self.page.show_pdf(b"", 0)
         else:
             self.stack.setCurrentWidget(self.page)
-            self.page.said = "being made …" if made is None and not current else said
+            self.page.said = say("being made …") if made is None and not current else said
             self.page.show_pdf(made.pdf if made is not None else b"", made.pages if made is not None else 0)
         self.page.update()
         self._tell_page()
@@ -390,7 +417,9 @@ class SheetsStop(Stop):
             button.setVisible(several if name.startswith("page") else on_pages)
         self.buttons["page-back"].setEnabled(self.page.page > 0)
         self.buttons["page-on"].setEnabled(self.page.page + 1 < self.page.pages)
-        self.at_page.setText(f"{self.page.page + 1} of {self.page.pages}" if several else "")
+        self.at_page.setText(
+            say("{page} of {pages}", page=self.page.page + 1, pages=self.page.pages) if several else ""
+        )
         self.at_zoom.setText(f"{self.page.percent()} %" if on_pages else "")
 
     # ------------------------------------------------------------ made in the background
@@ -439,7 +468,7 @@ class SheetsStop(Stop):
 
     def _compare(self, known: str) -> None:
         if known == A_FILE:
-            known, _ = QFileDialog.getOpenFileName(self, "Compare with", "", "Korbent project (*.korbent)")
+            known, _ = QFileDialog.getOpenFileName(self, say("Compare with"), "", say("Korbent project (*.korbent)"))
             if not known:
                 self.refresh()
                 return
@@ -454,7 +483,7 @@ class SheetsStop(Stop):
                 kept = next((k for k in self._kept() if str(k.file) == known), None)
                 before = kept.project() if kept is not None else load(Path(known))
             except (OSError, ProjectFileError) as error:
-                self.session.say(f"! not compared: {str(error).splitlines()[0]}")
+                self.session.announce(say("! not compared: {splitlines}", splitlines=str(error).splitlines()[0]))
                 self.refresh()
                 return
             self.compared, self._before = known, before
@@ -468,21 +497,32 @@ class SheetsStop(Stop):
     def _show_changes(self) -> None:
         found = self._asked.found
         name = next((n for n, p in self._states() if p == self.compared), Path(self.compared).name)
-        self.changed_title.setText(f"Changed since {name}")
+        self.changed_title.setText(say("Changed since {name}", name=name))
         if not isinstance(found, Changes):
             self.changed_detail.setText(self._asked.state)
             self.changes.show_rows((), ())
             return
         rows = changes_rows(found)
         marked = (
-            f"{counted(len(found.clouded), 'base')} marked on the plan"
+            say(
+                "{counted} marked on the plan", counted=say_count(len(found.clouded), "{number} base", "{number} bases")
+            )
             if found.clouded
-            else "nothing to mark on the plan"
+            else say("nothing to mark on the plan")
         )
         general = (
-            f" · and {counted(len(found.general), 'thing')} that hold for the whole project" if found.general else ""
+            say(
+                " · and {counted} that hold for the whole project",
+                counted=say_count(len(found.general), "{number} thing", "{number} things"),
+            )
+            if found.general
+            else ""
         )
-        text = f"{counted(len(rows), 'base')}, {marked}{general}" if rows or found.general else "nothing has changed"
+        text = (
+            f"{say_count(len(rows), '{number} base', '{number} bases')}, {marked}{general}"
+            if rows or found.general
+            else say("nothing has changed")
+        )
         self.changed_detail.setText(f"{text}{' · ' + self._asked.state if self._asked.state else ''}")
         shown = [
             (
@@ -496,7 +536,15 @@ class SheetsStop(Stop):
             for b in found.bases
         ] + [("project", "", line, "", "", "") for line in found.general]
         self.changes.show_rows(
-            ("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"), shown
+            (
+                say("Base"),
+                say("What"),
+                say("Loads and ground"),
+                say("Sizes and bars"),
+                say("Worst ratio"),
+                say("Crossed 1.0"),
+            ),
+            shown,
         )
 
     def issue(self, reason: str) -> str:
@@ -505,26 +553,32 @@ class SheetsStop(Stop):
         session, title = self.session, self.session.project.title
         why = ""
         if not title.revision:
-            why = "the project has no revision: type one in Project, Title and standards"
+            why = say("the project has no revision: type one in Project, Title and standards")
         elif not reason:
-            why = "type why it goes out, such as 'for approval'"
+            why = say("type why it goes out, such as 'for approval'")
         elif session.path is None:
-            why = "save the project first: what is issued is kept with its file"
+            why = say("save the project first: what is issued is kept with its file")
         elif any(r.name == title.revision for r in session.project.revisions):
-            why = f"revision {title.revision} was issued already: raise the revision in Project, Title and standards"
+            why = say(
+                "revision {revision} was issued already: raise the revision in Project, Title and standards",
+                revision=title.revision,
+            )
         if why:
-            session.say(f"! not issued: {why}")
+            session.announce(say("! not issued: {why}", why=why))
             return why
         assert session.path is not None
         line = Revision(
             name=title.revision, date=title.date or datetime.date.today().isoformat(), reason=reason, by=title.author
         )
         session.apply(
-            session.project.replaced(revisions=(*session.project.revisions, line)), f"revision {title.revision} issued"
+            session.project.replaced(revisions=(*session.project.revisions, line)),
+            say("revision {revision} issued", revision=title.revision),
         )
-        kept = session.store.keep(session.project, session.path, ISSUED, f"revision {title.revision}")
+        kept = session.store.keep(
+            session.project, session.path, ISSUED, say("revision {revision}", revision=title.revision)
+        )
         if kept is None:
-            session.say("! the revision was noted, but it could not be kept for comparing: is the disk full?")
+            session.announce(say("! the revision was noted, but it could not be kept for comparing: is the disk full?"))
         self.panel.reason.clear()
         self.refresh()
         return ""
@@ -537,10 +591,12 @@ class SheetsStop(Stop):
             with suppress(OSError):
                 keep_title_block(own | {"office": name})
         if name != self.session.project.title.office:
-            self.session.apply(edited(self.session.project, ("title", "office"), name), "the office in the title block")
+            self.session.apply(
+                edited(self.session.project, ("title", "office"), name), say("the office in the title block")
+            )
 
     def _ask_logo(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "A logo for all projects", "", "Pictures (*.svg *.png)")
+        name, _ = QFileDialog.getOpenFileName(self, say("A logo for all projects"), "", say("Pictures (*.svg *.png)"))
         if name:
             self.take_logo(Path(name))
 
@@ -549,9 +605,11 @@ class SheetsStop(Stop):
         try:
             keep_logo(path)
         except (OfficeError, OSError) as error:
-            self.session.say(f"! {error}")
+            self.session.announce(f"! {error}")
             return
-        self.session.say(f"{path.name} stands in the title block of all projects" if path else "no logo")
+        self.session.announce(
+            say("{path} stands in the title block of all projects", path=path.name) if path else say("no logo")
+        )
         self.previews = {k: v for k, v in self.previews.items() if KINDS[k].group != "drawings"}
         self._renew()
 
@@ -566,7 +624,7 @@ class SheetsStop(Stop):
 
     def _ask_folder(self) -> None:
         at = str(self.session.path.parent) if self.session.path is not None else ""
-        name = QFileDialog.getExistingDirectory(self, "A folder for the set", at)
+        name = QFileDialog.getExistingDirectory(self, say("A folder for the set"), at)
         if name:
             self.write_to(Path(name))
 
@@ -574,15 +632,17 @@ class SheetsStop(Stop):
         """Writes the set into a folder, in the background."""
         formats = self.panel.chosen_formats()
         if not formats or not ticked(self.chosen):
-            self.session.say("! nothing to write: tick " + ("a format" if not formats else "a sheet"))
+            self.session.announce(
+                say("! nothing to write: tick ") + (say("a format") if not formats else say("a sheet"))
+            )
             return
         args = (self.session.project, self.chosen, folder, formats, self._before)
-        self.panel.show_progress("being written …")
+        self.panel.show_progress(say("being written …"))
         self._writing = pool().run("sheets", folder, args, self._written, self._step)
 
     def _step(self, what: Any) -> None:
         at, of, name = what
-        self.panel.show_progress(f"{name}: {at + 1} of {of} …")
+        self.panel.show_progress(say("{name}: {at} of {of} …", name=name, at=at + 1, of=of))
 
     def _leave_off(self) -> None:
         if self._writing is not None:
@@ -592,12 +652,20 @@ class SheetsStop(Stop):
         assert isinstance(folder, Path)
         self._writing = None
         self.panel.show_progress("")
-        paths, why = found if isinstance(found, tuple) else ([], "it was left off, or something went wrong")
+        paths, why = found if isinstance(found, tuple) else ([], say("it was left off, or something went wrong"))
         if why or not paths:
-            self.session.say(f"! the set was not written: {why or 'nothing in it has these formats'}")
+            self.session.announce(
+                say("! the set was not written: {why}", why=why or say("nothing in it has these formats"))
+            )
         else:
-            self.session.say(
-                f"{counted(len(paths), 'file')} written to {folder}: {', '.join(p.name for p in paths[:4])}{' …' if len(paths) > 4 else ''}"
+            self.session.announce(
+                say(
+                    "{counted} written to {folder}: {p}{value}",
+                    counted=say_count(len(paths), "{number} file", "{number} files"),
+                    folder=folder,
+                    p=", ".join(p.name for p in paths[:4]),
+                    value=" …" if len(paths) > 4 else "",
+                )
             )
 
 

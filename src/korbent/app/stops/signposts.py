@@ -6,11 +6,11 @@ from importlib import import_module
 from typing import TYPE_CHECKING
 
 from korbent.app.session import Session
-from korbent.app.words import counted
 from korbent.core.checks import CheckResult
+from korbent.words import say, say_count
 
 if TYPE_CHECKING:
-    from korbent.app.stops.base import Stop
+    from korbent.app.stops.stop import Stop
     from korbent.drawing.theme import Theme
 
 
@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 class Signpost:
     """The way to a stop."""
 
+    key: str
     title: str
     leads_to: str
     """Its class, as ``module:name`` in this package."""
@@ -40,15 +41,19 @@ class Signpost:
 def _ground(session: Session) -> str:
     ground = session.project.ground
     if not ground.boreholes:
-        return "no borehole yet"
-    return f"{counted(len(ground.boreholes), 'borehole')}, {counted(len(ground.soils), 'soil')}"
+        return say("no borehole yet")
+    return f"{say_count(len(ground.boreholes), '{number} borehole', '{number} boreholes')}, {say_count(len(ground.soils), '{number} soil', '{number} soils')}"
 
 
 def _actions(session: Session) -> str:
     actions = session.project.actions
     if not actions.load_points:
-        return "no column yet"
-    return f"{counted(len(actions.load_points), 'column')}, {len(actions.combinations)} comb."
+        return say("no column yet")
+    return say(
+        "{counted}, {combinations} comb.",
+        counted=say_count(len(actions.load_points), "{number} column", "{number} columns"),
+        combinations=len(actions.combinations),
+    )
 
 
 def _plan(session: Session) -> str:
@@ -56,14 +61,18 @@ def _plan(session: Session) -> str:
 
     open_ones = len(session.results.undesigned)
     trouble = len(conflicts(session.project))
-    first = counted(trouble, "conflict") if trouble else counted(len(session.project.pads), "pad")
-    return first + (f", {open_ones} open" if open_ones else "")
+    first = (
+        say_count(trouble, "{number} conflict", "{number} conflicts")
+        if trouble
+        else say_count(len(session.project.pads), "{number} pad", "{number} pads")
+    )
+    return first + (say(", {open_ones} open", open_ones=open_ones) if open_ones else "")
 
 
 def _worst(group: str) -> Callable[[Session], str]:
     def line(session: Session) -> str:
         worst = session.results.worst(group)
-        return f"worst {worst.foundation}" if worst else "nothing to check yet"
+        return say("worst {foundation}", foundation=worst.foundation) if worst else say("nothing to check yet")
 
     return line
 
@@ -71,18 +80,18 @@ def _worst(group: str) -> Callable[[Session], str]:
 def _sheets(session: Session) -> str:
     from korbent.sheets.catalogue import sets_of, ticked
 
-    return counted(len(ticked(sets_of(session.project)[0])), "sheet")
+    return say_count(len(ticked(sets_of(session.project)[0])), "{number} sheet", "{number} sheets")
 
 
-GROUND = Signpost("Ground", "ground:GroundStop", _ground)
-ACTIONS = Signpost("Actions", "actions:ActionsStop", _actions)
-PLAN = Signpost("Plan", "plan:PlanStop", _plan)
-BEARING = Signpost("Bearing", "bearing:BearingStop", _worst("bearing"), "bearing")
-SETTLEMENT = Signpost("Settlement", "settlement:SettlementStop", _worst("settlement"), "settlement")
-CONCRETE = Signpost("Concrete", "concrete:ConcreteStop", _worst("concrete"), "concrete")
-SHEETS = Signpost("Sheets", "sheets:SheetsStop", _sheets)
-PROJECT = Signpost("Project", "project:ProjectStop")
-WHOLE = Signpost("All bases", "whole:WholeStop")
+GROUND = Signpost("ground", say("Ground"), "ground:GroundStop", _ground)
+ACTIONS = Signpost("actions", say("Actions"), "actions:ActionsStop", _actions)
+PLAN = Signpost("plan", say("Plan"), "plan:PlanStop", _plan)
+BEARING = Signpost("bearing", say("Bearing"), "bearing:BearingStop", _worst("bearing"), "bearing")
+SETTLEMENT = Signpost("settlement", say("Settlement"), "settlement:SettlementStop", _worst("settlement"), "settlement")
+CONCRETE = Signpost("concrete", say("Concrete"), "concrete:ConcreteStop", _worst("concrete"), "concrete")
+SHEETS = Signpost("sheets", say("Sheets"), "sheets:SheetsStop", _sheets)
+PROJECT = Signpost("project", say("Project"), "project:ProjectStop")
+WHOLE = Signpost("all bases", say("All bases"), "whole:WholeStop")
 
 RAIL = (GROUND, ACTIONS, PLAN, BEARING, SETTLEMENT, CONCRETE, SHEETS)
 """In the order of the work."""

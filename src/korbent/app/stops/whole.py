@@ -25,14 +25,15 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.session import Session
-from korbent.app.stops.base import Stop
 from korbent.app.stops.signposts import WHOLE
+from korbent.app.stops.stop import Stop
 from korbent.app.style import colour, font
-from korbent.app.words import Label, counted, tip
+from korbent.app.words import Label, tip
 from korbent.core.checks import CHECKS, GROUPS, Check, CheckResult, State
 from korbent.core.evaluate import PadResult
 from korbent.core.units import show_ratio
 from korbent.drawing.theme import RATIO_WASH, SIZE, Theme
+from korbent.words import say, say_count
 
 NARROW, HIGH, HEAD = 26, 22, 180
 """Width of a check, height of a base, height of the names of the checks, px."""
@@ -98,9 +99,9 @@ class WholeModel(QAbstractTableModel):
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if orientation == Qt.Orientation.Vertical:
             return self.rows[section].name if role == Qt.ItemDataRole.DisplayRole else None
-        title = "Worst of all" if section == 0 else self.columns[section - 1].title
+        title = say("Worst of all") if section == 0 else self.columns[section - 1].title
         if role == Qt.ItemDataRole.ToolTipRole:
-            return tip(f"{title}: a click puts the worst first, another one the bases as in the plan")
+            return tip(say("{title}: a click puts the worst first, another one the bases as in the plan", title=title))
         return title if role == Qt.ItemDataRole.DisplayRole else None
 
     def data(self, index: QModelIndex | QPersistentModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
@@ -112,8 +113,8 @@ class WholeModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return SIGNS.get(found.state, "") if found.ratio is None else show_ratio(found.ratio)
         if role == Qt.ItemDataRole.ToolTipRole:
-            said = show_ratio(found.ratio) if found.ratio is not None else found.state.value
-            more = f", combination {found.combination}" if found.combination else ""
+            said = show_ratio(found.ratio) if found.ratio is not None else found.state.word
+            more = say(", combination {combination}", combination=found.combination) if found.combination else ""
             return tip(
                 f"{found.foundation}: {found.check.title.lower()} {said}{more}"
                 + (f"\n{found.message}" if found.message else "")
@@ -223,7 +224,7 @@ class WholeStop(Stop):
         session = self.session
         self.model = WholeModel(session)
         self.view = WholeView(objectName="all-bases")
-        self.view.setAccessibleName("All checks of all bases")
+        self.view.setAccessibleName(say("All checks of all bases"))
         self.view.setModel(self.model)
         self.view.setItemDelegate(WholeDelegate(self.view, self.theme))
         head = Upright(self.view, self.theme)
@@ -242,12 +243,12 @@ class WholeStop(Stop):
         self.view.doubleClicked.connect(lambda _: self._open())
         self.view.opened.connect(self._open)
         self.detail = Label("", objectName="quiet")
-        self.failing = QPushButton("what fails", objectName="only-failing", checkable=True)
-        self.failing.setToolTip("Only bases and checks of which something fails")
+        self.failing = QPushButton(say("what fails"), objectName="only-failing", checkable=True)
+        self.failing.setToolTip(say("Only bases and checks of which something fails"))
         self.failing.toggled.connect(self._only)
         top = QHBoxLayout()
         top.setContentsMargins(14, 8, 12, 4)
-        top.addWidget(Label("All bases", objectName="pane-title"))
+        top.addWidget(Label(say("All bases"), objectName="pane-title"))
         top.addSpacing(8)
         top.addWidget(self.detail, 1)
         top.addWidget(self.failing)
@@ -275,7 +276,12 @@ class WholeStop(Stop):
             sum(c.state in BAD for p in self.session.results.pads for c in p.checks),
         )
         self.detail.setText(
-            f"{counted(bases, 'base')}, {len(self.model.columns)} kinds of checks, {counted(bad, 'failure') if bad else 'none fails'} · a cell leads to its check, Enter opens its working"
+            say(
+                "{counted}, {columns} kinds of checks, {counted_2} · a cell leads to its check, Enter opens its working",
+                counted=say_count(bases, "{number} base", "{number} bases"),
+                columns=len(self.model.columns),
+                counted_2=say_count(bad, "{number} failure", "{number} failures") if bad else say("none fails"),
+            )
         )
 
     def _follow(self) -> None:

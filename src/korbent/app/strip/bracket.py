@@ -10,6 +10,7 @@ from korbent.drawing.ground_field import WORDS
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.strip_chart import Found, strip_chart, strip_said
 from korbent.drawing.yielding import Below
+from korbent.words import say
 
 SIDES = ("lower", "upper")
 SIZES = (500, 1500, 4000, 10000)
@@ -19,8 +20,8 @@ SIZES = (500, 1500, 4000, 10000)
 class Bracket(Face):
     """Exact, and between bounds, beside every method."""
 
-    name = "Bracket"
-    tip = "Exact, and bracketed from below and above, beside every method"
+    name = say("Bracket")
+    tip = say("Exact, and bracketed from below and above, beside every method")
 
     def __init__(self, panel) -> None:  # type: ignore[no-untyped-def]
         super().__init__(panel)
@@ -72,7 +73,7 @@ class Bracket(Face):
         """What is known so far."""
         own = self.panel.strip.found
         if not isinstance(own, tuple):
-            return Found(state="being computed …")
+            return Found(state=say("being computed …"))
         strip, value = own
         section = self.section
         best: dict[str, float] = {}
@@ -95,9 +96,9 @@ class Bracket(Face):
             if why and len(best) < 2
             else ""
             if not (on_the_way or self.panel.strip.state)
-            else "being refined …"
+            else say("being refined …")
             if len(best) == 2
-            else "being computed …"
+            else say("being computed …")
         )
         return Found(best.get("lower"), best.get("upper"), value, state, self.panel.way.plateau())
 

@@ -12,6 +12,7 @@ from korbent.core.plasticity.section import Load, Section
 from korbent.core.units import Showing
 from korbent.drawing.envelope import Known, envelope_chart, envelope_said
 from korbent.drawing.primitives import Drawing
+from korbent.words import say
 
 SIDES = ("lower", "upper")
 RAY = 900
@@ -63,7 +64,7 @@ class Envelope(Face):
         """What is known so far."""
         strip = self.panel.shown
         if not isinstance(strip, AsStrip) or strip.section != self.section:
-            return Known(state="being computed …")
+            return Known(state=say("being computed …"))
         lower, upper, done = [], [], 0
         for (side, _), asked in self.rays.items():
             if asked.state or not self._loads or not same(asked.belongs[:3], self._loads):

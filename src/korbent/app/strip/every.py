@@ -9,6 +9,7 @@ from korbent.core.plasticity.section import Section
 from korbent.core.units import Showing
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.situations import Situation, situation_said, situations_chart, situations_said
+from korbent.words import say
 
 COARSE, FINE = SIZES[:2]
 
@@ -16,8 +17,8 @@ COARSE, FINE = SIZES[:2]
 class Every(Face):
     """The load of every situation over what is borne of it."""
 
-    name = "All"
-    tip = "The load of every combination over what is borne of it, between bounds"
+    name = say("All")
+    tip = say("The load of every combination over what is borne of it, between bounds")
 
     def __init__(self, panel) -> None:  # type: ignore[no-untyped-def]
         super().__init__(panel)

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QPushButton, QVBoxL
 from korbent.app.asked import Asked
 from korbent.app.canvas import DrawingView
 from korbent.app.session import Session
-from korbent.app.stops.base import Elided
+from korbent.app.stops.stop import Elided
 from korbent.app.strip.bracket import Bracket
 from korbent.app.strip.envelope import Envelope
 from korbent.app.strip.every import Every
@@ -23,31 +23,40 @@ from korbent.core.plasticity.section import Section
 from korbent.drawing.ground_field import WORDS
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.yielding import Below
+from korbent.words import say
 
 CHOICES: tuple[tuple[str, str, tuple[tuple[str, object], ...]], ...] = (
     (
         "load",
-        "Load",
+        say("Load"),
         (
-            ("V alone grows, in the middle of B′", "central"),
-            ("V alone grows, H and M held, on all of B", "V"),
-            ("V, H and M grow together, on all of B", "all"),
+            (say("V alone grows, in the middle of B′"), "central"),
+            (say("V alone grows, H and M held, on all of B"), "V"),
+            (say("V, H and M grow together, on all of B"), "all"),
         ),
     ),
-    ("underside", "Base", (("rough", "rough"), ("smooth", "smooth"), ("friction of the sliding check", "friction"))),
-    ("tension", "Where it would lift off", (("it lifts off", False), ("it holds the ground", True))),
-    ("turns", "Rotation", (("free to turn", True), ("held upright", False))),
-    ("across", "Cut", (("along the side that governs", "governing"), ("along x", "x"), ("along y", "y"))),
-    ("strengths", "Strengths", (("unfactored", "unfactored"), ("design", "design"))),
+    (
+        "underside",
+        say("Base"),
+        ((say("rough"), "rough"), (say("smooth"), "smooth"), (say("friction of the sliding check"), "friction")),
+    ),
+    ("tension", say("Where it would lift off"), ((say("it lifts off"), False), (say("it holds the ground"), True))),
+    ("turns", say("Rotation"), ((say("free to turn"), True), (say("held upright"), False))),
+    (
+        "across",
+        say("Cut"),
+        ((say("along the side that governs"), "governing"), (say("along x"), "x"), (say("along y"), "y")),
+    ),
+    ("strengths", say("Strengths"), ((say("unfactored"), "unfactored"), (say("design"), "design"))),
 )
 SHOWN = (
-    ("where it yields", "areas"),
-    ("how it moves", "arrows"),
-    ("principal stresses of the lower bound", "crosses"),
-    ("triangles", "sides"),
+    (say("where it yields"), "areas"),
+    (say("how it moves"), "arrows"),
+    (say("principal stresses of the lower bound"), "crosses"),
+    (say("triangles"), "sides"),
     *((word, name) for name, word in WORDS.items()),
 )
-SAID = {"areas": "red: yields", "arrows": "red: yields and moves", "sides": "triangles"}
+SAID = {"areas": say("red: yields"), "arrows": say("red: yields and moves"), "sides": say("triangles")}
 WITHIN = (("±5 %", 0.05), ("±2 %", 0.02), ("±1 %", 0.01), ("±0.5 %", 0.005))
 
 
@@ -68,17 +77,17 @@ class StripPanel(QWidget):
         self.faces: tuple[Face, ...] = (
             self.bracket,
             self.every,
-            Envelope(self, "V-M", "What is borne of vertical load and moment at once"),
-            Envelope(self, "V-H", "What is borne of vertical and horizontal load at once"),
+            Envelope(self, "V-M", say("What is borne of vertical load and moment at once")),
+            Envelope(self, "V-H", say("What is borne of vertical and horizontal load at once")),
             Envelope(
                 self,
                 "H-M",
-                "What is borne of horizontal load and moment at once, under the vertical load of the combination",
+                say("What is borne of horizontal load and moment at once, under the vertical load of the combination"),
             ),
             self.way,
         )
         self.face: Face = self.bracket
-        self.view = DrawingView(self._drawn, "Strip")
+        self.view = DrawingView(self._drawn, say("Strip"))
         self.view.clicked.connect(self._picked)
         self.view.hovered.connect(self._tell)
         column = QVBoxLayout(self)
@@ -112,10 +121,14 @@ class StripPanel(QWidget):
             row.addWidget(button)
             self.modes[face.name] = button
         row.addStretch(1)
-        self.end = QPushButton("Stop", objectName="strip-stop", toolTip="Ends the refinement; what is known stays")
+        self.end = QPushButton(
+            say("Stop"), objectName="strip-stop", toolTip=say("Ends the refinement; what is known stays")
+        )
         self.end.clicked.connect(self.stop)
         self.how = QPushButton(
-            "Taken", objectName="strip-taken", toolTip="How the base is taken as a strip, and what the section shows"
+            say("Taken"),
+            objectName="strip-taken",
+            toolTip=say("How the base is taken as a strip, and what the section shows"),
         )
         self.menu = self._menu()
         self.how.setMenu(self.menu)
@@ -140,11 +153,11 @@ class StripPanel(QWidget):
 
         for name, title, options in CHOICES:
             group(title, options, getattr(self.taken, name), partial(self._take_one, name))
-        psi = menu.addMenu("Angle of dilatancy ψ")
+        psi = menu.addMenu(say("Angle of dilatancy ψ"))
         holder = QWidget()
         inner = QHBoxLayout(holder)
         inner.setContentsMargins(10, 6, 10, 6)
-        self.psi = QLineEdit(objectName="strip-psi", placeholderText="ψ = φ′, associated flow")
+        self.psi = QLineEdit(objectName="strip-psi", placeholderText=say("ψ = φ′, associated flow"))
         self.psi.setValidator(QDoubleValidator(0.0, 50.0, 1, self.psi))
         self.psi.setMinimumWidth(170)
         self.psi.editingFinished.connect(self._dilates)
@@ -154,16 +167,21 @@ class StripPanel(QWidget):
         action.setDefaultWidget(holder)
         psi.addAction(action)
         menu.addSeparator()
-        group("Bracket to within", WITHIN, self.bracket.within, lambda value: self._set(self.bracket, "within", value))
-        group("Curve of", SHAPES, self.way.shape, lambda value: self._set(self.way, "shape", value))
         group(
-            "Stiffness of the curve",
-            (("first loading", False), ("reloading", True)),
+            say("Bracket to within"),
+            WITHIN,
+            self.bracket.within,
+            lambda value: self._set(self.bracket, "within", value),
+        )
+        group(say("Curve of"), SHAPES, self.way.shape, lambda value: self._set(self.way, "shape", value))
+        group(
+            say("Stiffness of the curve"),
+            ((say("first loading"), False), (say("reloading"), True)),
             self.way.again,
             lambda value: self._set(self.way, "again", value),
         )
         menu.addSeparator()
-        group("Section shows", SHOWN, self.shows, lambda value: self._set(self, "shows", value))
+        group(say("Section shows"), SHOWN, self.shows, lambda value: self._set(self, "shows", value))
         return menu
 
     def _take_one(self, name: str, value: object) -> None:
@@ -284,15 +302,15 @@ class StripPanel(QWidget):
             return ""
         curve = self.face is self.way
         if self.shows in WORDS:
-            what = WORDS[self.shows] + (" without water" if self.shows in ("vertical", "shear") else "")
-            what += "" if curve else ", lower bound"
+            what = WORDS[self.shows] + (say(" without water") if self.shows in ("vertical", "shear") else "")
+            what += "" if curve else say(", lower bound")
             if self.shows == "settlement" and not curve:
-                what = "settlements are those of a point of the curve"
+                what = say("settlements are those of a point of the curve")
         elif self.shows == "crosses":
-            what = "stresses" if curve else "stresses, lower bound"
+            what = "stresses" if curve else say("stresses, lower bound")
         else:
             what = SAID[self.shows]
-        return what + (" at the chosen point" if curve else "") + f" ({strip.combination})"
+        return what + (say(" at the chosen point") if curve else "") + f" ({strip.combination})"
 
     # ------------------------------------------------ drawing
 
@@ -303,7 +321,7 @@ class StripPanel(QWidget):
 
     def _tell(self, over: str = "") -> None:
         self.end.setVisible(self.face is self.bracket and "…" in self.bracket.found().state)
-        self.how.setText("Taken" if self.taken == Taken() else "Taken otherwise")
+        self.how.setText(say("Taken") if self.taken == Taken() else say("Taken otherwise"))
         strip = self.shown
         words = self.face.words(strip, self.session.project.showing) if isinstance(strip, AsStrip) else ""
         self.words.setText(self.face.over(over) or words)
@@ -311,4 +329,4 @@ class StripPanel(QWidget):
     def _drawn(self, aspect: float) -> Drawing:
         if self.session.pad is None:
             return Drawing((), (-1.0, -1.0, 1.0, 1.0))
-        return self.face.drawn(self.shown or "being computed …", self.session.project.showing, aspect)
+        return self.face.drawn(self.shown or say("being computed …"), self.session.project.showing, aspect)

@@ -16,6 +16,7 @@ from korbent.drawing.collapse import Beside, beside_of, collapse_chart, collapse
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.yielding import Below
 from korbent.files.pasted import pairs_of
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.core.plasticity.path import Base
@@ -23,17 +24,17 @@ if TYPE_CHECKING:
 SIZES = (300, 900)
 """Triangles of the first curve and of the last."""
 SHAPES: tuple[tuple[str, Shape], ...] = (
-    ("rigid strip", "rigid strip"),
-    ("flexible strip", "flexible strip"),
-    ("circle of equal area", "circle"),
+    (say("rigid strip"), "rigid strip"),
+    (say("flexible strip"), "flexible strip"),
+    (say("circle of equal area"), "circle"),
 )
 
 
 class Way(Face):
     """Load against settlement."""
 
-    name = "Curve"
-    tip = "Load against settlement up to collapse"
+    name = say("Curve")
+    tip = say("Load against settlement up to collapse")
 
     def __init__(self, panel) -> None:  # type: ignore[no-untyped-def]
         super().__init__(panel)
@@ -46,17 +47,17 @@ class Way(Face):
         self.pasted: tuple[tuple[float, float], ...] = ()
         self.curves = {most: Asked("collapse", panel.came, panel, f"collapse-{most}") for most in SIZES}
         self.button = QPushButton(
-            "Points",
+            say("Points"),
             objectName="strip-points",
-            toolTip="The points of the curve to the clipboard, or a measured one from it",
+            toolTip=say("The points of the curve to the clipboard, or a measured one from it"),
         )
         menu = QMenu(self.button)
-        menu.addAction("Keep this curve, for another beside it", self.keep)
-        menu.addAction("Take kept curves away", self.forget_kept)
+        menu.addAction(say("Keep this curve, for another beside it"), self.keep)
+        menu.addAction(say("Take kept curves away"), self.forget_kept)
         menu.addSeparator()
-        menu.addAction("Copy the points", self.copy)
-        menu.addAction("Paste a measured curve (settlement, load)", self.paste)
-        menu.addAction("Take the pasted curve away", self.forget_pasted)
+        menu.addAction(say("Copy the points"), self.copy)
+        menu.addAction(say("Paste a measured curve (settlement, load)"), self.paste)
+        menu.addAction(say("Take the pasted curve away"), self.forget_pasted)
         self.button.setMenu(menu)
 
     def taken(self, taken: Taken) -> Taken:
@@ -120,7 +121,9 @@ class Way(Face):
         curve, strip, pad = self.curve(), self.panel.shown, self.panel.session.pad
         if not isinstance(curve, SeenCurve) or not isinstance(strip, AsStrip) or pad is None:
             return
-        name = f"{pad.name}, {self.shape}, {strip.combination}" + ("" if strip.drainage == "drained" else ", undrained")
+        name = f"{pad.name}, {self.shape}, {strip.combination}" + (
+            "" if strip.drainage == "drained" else say(", undrained")
+        )
         self.kept = (*(k for k in self.kept if k[0] != name), (name, curve))
         self.panel.view.refresh()
 
@@ -133,13 +136,13 @@ class Way(Face):
         """The points of the curve to the clipboard, with their units."""
         curve = self.curve()
         if isinstance(curve, SeenCurve):
-            rows = ["settlement (mm)\tpressure (kPa)\tcentre (mm)\tedge (mm)\ttilt (‰)\tslides (mm)"]
+            rows = [say("settlement (mm)\tpressure (kPa)\tcentre (mm)\tedge (mm)\ttilt (‰)\tslides (mm)")]
             rows += [
                 f"{1000 * p.settlement:.4g}\t{p.pressure:.6g}\t{1000 * p.centre:.4g}\t{1000 * p.edge:.4g}\t{1000 * p.tilt:.4g}\t{1000 * p.slide:.4g}"
                 for p in curve.points
             ]
             QGuiApplication.clipboard().setText("\n".join(rows))
-            self.panel.session.say(f"{len(curve.points)} points are on the clipboard")
+            self.panel.session.announce(say("{points} points are on the clipboard", points=len(curve.points)))
 
     def paste(self) -> None:
         """A measured or published curve from the clipboard: settlement and pressure in two columns, mm and kPa where
@@ -150,7 +153,7 @@ class Way(Face):
                 QGuiApplication.clipboard().text(), strip.area if isinstance(strip, AsStrip) else 0.0
             )
         except ValueError as error:
-            self.panel.session.say(f"! {error}")
+            self.panel.session.announce(f"! {error}")
         self.panel.view.refresh()
 
     def forget_pasted(self) -> None:
@@ -166,7 +169,7 @@ class Way(Face):
     def drawn(self, strip: AsStrip | str, units: Showing, aspect: float) -> Drawing:
         curve = self.curve()
         if not isinstance(strip, AsStrip) or not isinstance(curve, SeenCurve):
-            return collapse_chart(strip, curve or "being computed …", Beside(0.0), -1, 1.0, "", units, aspect)
+            return collapse_chart(strip, curve or say("being computed …"), Beside(0.0), -1, 1.0, "", units, aspect)
         result, found = self.panel.session.result, self.panel.bracket.found()
         bracket = None
         if self.shape == "rigid strip" and found.lower is not None and found.upper is not None:
@@ -174,5 +177,12 @@ class Way(Face):
         beside = beside_of(strip, result.checks if result else (), bracket, self.kept, self.pasted)
         B = 1.0 if self.base is None or isinstance(self.base, str) else self.base.section.B
         return collapse_chart(
-            strip, curve, beside, self.chosen, B, "" if self._known(SIZES[-1]) else "being refined …", units, aspect
+            strip,
+            curve,
+            beside,
+            self.chosen,
+            B,
+            "" if self._known(SIZES[-1]) else say("being refined …"),
+            units,
+            aspect,
         )

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.session import Session
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.app.tables.panel import TablePanel
@@ -25,7 +26,8 @@ class Column:
     path: Callable[[Any], Path]
     unit: str = ""
     kind: str = "number"
-    """number, text, choice, yes, or words (a comma-separated list)."""
+    """number, text, yes, choice (a name from a list), words (a comma-separated list of names), key and keys (the same
+    of keys, shown by their labels)."""
     choices: Callable[[Session], Sequence[str]] | None = None
     optional: bool = False
     width: int = 0
@@ -60,7 +62,7 @@ class Spec:
     columns: Callable[[Session], Sequence[Column]]
     add: Callable[[Session, Any], str] | None = None
     remove: Callable[[Session, Any], str] | None = None
-    noun: str = "row"
+    noun: str = say("row")
     empty: str = ""
     tools: Callable[["TablePanel"], QWidget] | None = None
     """More controls, beside the buttons."""

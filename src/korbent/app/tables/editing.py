@@ -1,5 +1,6 @@
 """Typing into a cell: what is understood beside it, lists where there are choices."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from PySide6.QtCore import (
@@ -26,8 +27,10 @@ from PySide6.QtWidgets import (
 
 from korbent.app.naming import naming
 from korbent.app.style import colour, font
+from korbent.app.tables.column import Column
 from korbent.app.tables.model import TableModel
 from korbent.app.words import Label, tip
+from korbent.core.model.labels import label
 from korbent.drawing.theme import SIZE, Theme
 
 
@@ -44,7 +47,7 @@ class Reading(Label):
         self.hide()
         editor.destroyed.connect(self.deleteLater)
 
-    def say(self, text: str) -> None:
+    def show_text(self, text: str) -> None:
         """Shows a text right of the cell, or left of it where there is no room."""
         self.setText(text)
         self.setVisible(bool(text))
@@ -57,6 +60,16 @@ class Reading(Label):
         self.raise_()
 
 
+def _choices(model: TableModel, row: int, column: Column) -> Sequence[str]:
+    """What a cell offers, as it is read."""
+    kind = model.kind_at(row, column)
+    if kind == "yes":
+        return tuple(map(label, ("yes", "no")))
+    if kind == "key":
+        return tuple(map(label, model.choices_at(row, column)))
+    return model.choices_at(row, column) if kind == "choice" else ()
+
+
 class ChoiceDelegate(QStyledItemDelegate):
     """Offers a list where a column has choices."""
 
@@ -66,13 +79,13 @@ class ChoiceDelegate(QStyledItemDelegate):
         model: TableModel = index.model()  # type: ignore[assignment]
         column = model.columns[index.column()]
         kind = model.kind_at(index.row(), column)
-        choices = ("yes", "no") if kind == "yes" else model.choices_at(index.row(), column) if kind == "choice" else ()
+        choices = _choices(model, index.row(), column)
         if not choices:
             editor = super().createEditor(parent, option, index)
             if isinstance(editor, QLineEdit) and kind == "number":
                 reading = Reading(editor, parent, model.theme)
                 place = (index.row(), index.column())
-                editor.textEdited.connect(lambda text: reading.say(model.understood(*place, text)))
+                editor.textEdited.connect(lambda text: reading.show_text(model.understood(*place, text)))
                 if model.path_at(*place):
                     naming().begin(editor, model.session, model.path_at(*place))
             return editor

@@ -17,9 +17,11 @@ from korbent.app.tables.column import Column, Path, Spec
 from korbent.app.words import tip
 from korbent.core.model import expressed, value_at
 from korbent.core.model.expressions import ExpressionError
+from korbent.core.model.labels import key_of, label, labels
 from korbent.core.units import UnitError, UnitSet, feet_words, in_eighths, shown_unit, to_shown
 from korbent.drawing.theme import SIZE, Theme
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 
 class TableModel(QAbstractTableModel):
@@ -91,9 +93,13 @@ class TableModel(QAbstractTableModel):
             return ""
         kind = self.kind_at(row, column)
         if kind == "yes":
-            return "yes" if value else "no"
+            return label("yes" if value else "no")
         if kind == "words":
             return ", ".join(value)
+        if kind == "key":
+            return label(str(value))
+        if kind == "keys":
+            return labels(value)
         if kind == "number" and not isinstance(value, str):
             units = self.session.project.showing
             unit = self.unit_at(row, column)
@@ -170,7 +176,7 @@ class TableModel(QAbstractTableModel):
             if typed.startswith("="):
                 path = self.path_at(row, position)
                 if not path:
-                    return "no expression can stand here"
+                    return say("no expression can stand here")
                 project = expressed(self.session.project, path, typed)
                 value = float(value_at(project, path))
             else:
@@ -180,7 +186,7 @@ class TableModel(QAbstractTableModel):
         except ValidationError as error:
             return "; ".join(p.message for p in problems_of(error)).removeprefix("expressions: ")
         except (KeyError, TypeError):
-            return "no expression can stand here"
+            return say("no expression can stand here")
         return f"= {_plain(value, unit, units)} {shown_unit(unit, units)}".rstrip()
 
     def _odd(self, row: int, position: int) -> str:
@@ -210,7 +216,7 @@ class TableModel(QAbstractTableModel):
         try:
             if typed.startswith("=") and self.kind_at(place[0], column) == "number":
                 path = self.path_at(*place)
-                why = self.session.express(path, typed) if path else "no expression can stand here"
+                why = self.session.express(path, typed) if path else say("no expression can stand here")
             else:
                 converted = self._converted(place[0], column, typed)
                 why = self.session.edit(column.path(row), converted)
@@ -218,7 +224,7 @@ class TableModel(QAbstractTableModel):
             why = str(error)
         if why:
             self.wrong[place] = (typed, why)
-            self.session.say(f"! {column.title}: {why}")
+            self.session.announce(f"! {column.title}: {why}")
         else:
             self.wrong.pop(place, None)
         self.dataChanged.emit(index, index)
@@ -232,18 +238,30 @@ class TableModel(QAbstractTableModel):
         if kind == "number":
             value = self.session.parse(typed, self.unit_at(row, column))
         elif kind == "yes":
-            if typed.lower() not in ("yes", "no"):
-                raise UnitError(f"'{typed}' is neither yes nor no")
-            value = typed.lower() == "yes"
+            answer = key_of(typed, ("yes", "no"))
+            if answer is None:
+                raise UnitError(say("'{typed}' is neither yes nor no", typed=typed))
+            value = answer == "yes"
+        elif kind == "key":
+            value = _key(typed, self.choices_at(row, column))
+        elif kind == "keys":
+            value = tuple(_key(word, self.choices_at(row, column)) for word in typed.split(",") if word.strip())
         elif kind == "words":
             value = tuple(word.strip() for word in typed.split(",") if word.strip())
         elif kind == "choice":
             choices = self.choices_at(row, column)
             if typed not in choices:
-                raise UnitError(f"'{typed}' is not one of: {', '.join(choices)}")
+                raise UnitError(say("'{typed}' is not one of: {choices}", typed=typed, choices=", ".join(choices)))
         if column.convert_in:
             return column.convert_in(self.rows[row], value)
         return column.convert(value) if column.convert else value
+
+
+def _key(typed: str, keys: Sequence[str]) -> str:
+    found = key_of(typed, keys)
+    if found is None:
+        raise UnitError(say("'{typed}' is not one of: {keys}", typed=typed.strip(), keys=labels(k for k in keys if k)))
+    return found
 
 
 def _plain(value: float, unit: str, units: UnitSet) -> str:

@@ -22,9 +22,11 @@ from korbent.app.style import font
 from korbent.app.tables.column import Spec
 from korbent.app.tables.editing import ChoiceDelegate
 from korbent.app.tables.model import TableModel
+from korbent.app.tables.titles import TITLES
 from korbent.app.tables.view import TableView
 from korbent.app.words import Label
 from korbent.drawing.theme import SIZE, Theme
+from korbent.words import say
 
 FITTED = 40
 """Rows by whose texts the width of a column is found."""
@@ -38,7 +40,7 @@ class TablePanel(QWidget):
         self.session, self.spec = session, spec
         self.model = TableModel(session, spec, theme)
         self.view = view(objectName=f"table-{spec.name}")
-        self.view.setAccessibleName(spec.name.replace("-", " "))
+        self.view.setAccessibleName(TITLES.get(spec.name, ""))
         self.view.setModel(self.model)
         self.view.setItemDelegate(ChoiceDelegate(self.view))
         self.view.setFont(font(SIZE["text"]))
@@ -58,10 +60,14 @@ class TablePanel(QWidget):
         bar.setContentsMargins(8, 4, 8, 4)
         bar.setSpacing(6)
         short = spec.tools is not None  # beside more controls there is less room
-        self.add_button = QPushButton("Add" if short else f"Add {spec.noun}", objectName=f"add-{spec.name}")
-        self.remove_button = QPushButton("Remove" if short else f"Remove {spec.noun}", objectName=f"remove-{spec.name}")
-        self.add_button.setToolTip(f"Add a {spec.noun}" if short else "")
-        self.remove_button.setToolTip(f"Remove the {spec.noun} of the current row" if short else "")
+        self.add_button = QPushButton(
+            say("Add") if short else say("Add {noun}", noun=spec.noun), objectName=f"add-{spec.name}"
+        )
+        self.remove_button = QPushButton(
+            say("Remove") if short else say("Remove {noun}", noun=spec.noun), objectName=f"remove-{spec.name}"
+        )
+        self.add_button.setToolTip(say("Add a {noun}", noun=spec.noun) if short else "")
+        self.remove_button.setToolTip(say("Remove the {noun} of the current row", noun=spec.noun) if short else "")
         self.add_button.clicked.connect(self._add)
         self.remove_button.clicked.connect(self._remove)
         for button, does in ((self.add_button, spec.add), (self.remove_button, spec.remove)):
@@ -119,7 +125,7 @@ class TablePanel(QWidget):
         if self.spec.add:
             why = self.spec.add(self.session, self.current_row())
             if why:
-                self.session.say(f"! {why}")
+                self.session.announce(f"! {why}")
             else:
                 self.session.follow(self._go_to_the_last)
 
@@ -130,8 +136,8 @@ class TablePanel(QWidget):
         row = self.current_row()
         if self.spec.remove:
             if row is None:
-                self.session.say(f"! choose the {self.spec.noun} to remove first")
+                self.session.announce(say("! choose the {noun} to remove first", noun=self.spec.noun))
                 return
             why = self.spec.remove(self.session, row)
             if why:
-                self.session.say(f"! {why}")
+                self.session.announce(f"! {why}")

@@ -33,6 +33,7 @@ from korbent.app.style import colour
 from korbent.app.tables.model import TableModel
 from korbent.core.model import noted
 from korbent.core.model.expressions import spoken
+from korbent.words import say, say_count
 
 HANDLE = 4
 """Half the side of the square by which a block is dragged to fill, px."""
@@ -116,7 +117,7 @@ class TableView(QTableView):
         self._stand_below(False)
         why = model.spec.add(model.session, model.rows[-1] if model.rows else None) if model.spec.add else ""
         if why:
-            model.session.say(f"! {why}")
+            model.session.announce(f"! {why}")
             return
         model.refresh()
         self.setCurrentIndex(self.model().index(self.model().rowCount() - 1, column))
@@ -247,9 +248,9 @@ class TableView(QTableView):
         for text, action in (
             ("Copy\tCtrl+C", self.copy),
             ("Paste\tCtrl+V", lambda: self.paste(QGuiApplication.clipboard().text())),
-            ("Fill down\tCtrl+D", self.fill),
-            (f"Sort rows by {title}", lambda: self.sort_by(at.column())),
-            ("Note on this value …\tCtrl+M", self.ask_note),
+            (say("Fill down\tCtrl+D"), self.fill),
+            (say("Sort rows by {title}", title=title), lambda: self.sort_by(at.column())),
+            (say("Note on this value …\tCtrl+M"), self.ask_note),
         ):
             menu.addAction(text, action)
         return menu
@@ -306,10 +307,10 @@ class TableView(QTableView):
                 model.reread()
         model.refresh()
         outside = len(cells) - len(inside)
-        parts = [f"{taken} cell{'s' * (taken != 1)} pasted"]
-        parts += [f"{refused} refused: the marked ones say why"] * bool(refused)
-        parts += [f"{outside} beyond the table"] * bool(outside)
-        model.session.say(("! " if refused or outside else "") + ", ".join(parts))
+        parts = [say_count(taken, "{number} cell pasted", "{number} cells pasted")]
+        parts += [say("{refused} refused: the marked ones say why", refused=refused)] * bool(refused)
+        parts += [say("{outside} beyond the table", outside=outside)] * bool(outside)
+        model.session.announce(("! " if refused or outside else "") + ", ".join(parts))
 
     def fill(self) -> None:
         """Gives the chosen cells below the uppermost of each column its content."""
@@ -317,7 +318,7 @@ class TableView(QTableView):
         columns: dict[int, list[int]] = {}
         for index in self.selectedIndexes():
             columns.setdefault(index.column(), []).append(index.row())
-        with model.session.together("filled down"):
+        with model.session.together(say("filled down")):
             for column, rows in columns.items():
                 first, *others = sorted(rows)
                 typed = model.expression(first, column) or model.text(first, column)
@@ -330,7 +331,7 @@ class TableView(QTableView):
         """Sorts the rows of the project by a column; a second time the other way round."""
         model = self.model_()
         if not model.spec.order or position < 0 or not model.rows:
-            model.session.say("! the rows of this table have an order of their own")
+            model.session.announce(say("! the rows of this table have an order of their own"))
             return
         column = model.columns[position]
 
@@ -345,19 +346,19 @@ class TableView(QTableView):
             rows.reverse()
         why = model.spec.order(model.session, rows)
         if why:
-            model.session.say(f"! {why}")
+            model.session.announce(f"! {why}")
 
     def ask_note(self) -> None:
         """Asks for a note on the current value."""
         at, model = self.currentIndex(), self.model_()
         path = model.path_at(at.row(), at.column()) if at.isValid() else ()
         if not path:
-            model.session.say("! choose a value to note something on")
+            model.session.announce(say("! choose a value to note something on"))
             return
-        title = f"Note on {model.columns[at.column()].title}, {spoken(path[:-1])}"
-        text, taken = QInputDialog.getMultiLineText(self, "Note", title, model.session.note(path))
+        title = say("Note on {title}, {spoken}", title=model.columns[at.column()].title, spoken=spoken(path[:-1]))
+        text, taken = QInputDialog.getMultiLineText(self, say("Note"), title, model.session.note(path))
         if taken:
-            model.session.apply(noted(model.session.project, path, text), "note kept")
+            model.session.apply(noted(model.session.project, path, text), say("note kept"))
 
 
 def _natural(text: str) -> tuple[tuple[int, Any], ...]:

@@ -13,6 +13,7 @@ from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.model.ground import Backfill
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -200,7 +201,7 @@ def base_forces(
     if record is not SILENT:
         rested, lowered = bool(np.any(np.asarray(resting) != 0.0)), bool(g.lower.shape[1])
         if rested:
-            note = "more concrete that rests on it: its part of a strap, or thicker parts, steps and ribs"
+            note = say("more concrete that rests on it: its part of a strap, or thicker parts, steps and ribs")
             record.given("W_m", np.broadcast_to(resting, base.shape), "kN", note=note)
         steps = _Steps(
             local,
@@ -312,7 +313,7 @@ def _record(
     factors, reduced = situations.factors, bool((situations.overturning != 1.0).any())
     V_k, Hx_k, Hy_k, Mx_k, My_k = np.moveaxis(of.local[:, None], -1, 0)
     foot_x, foot_y = g.standing
-    record.listed("gamma_F", factors, situations.cases, note="factors of the combination")
+    record.listed("gamma_F", factors, situations.cases, note=say("factors of the combination"))
     for symbol, values, unit in (
         ("V_k", V_k, "kN"),
         ("H_xk", Hx_k, "kN"),
@@ -320,29 +321,31 @@ def _record(
         ("M_xk", Mx_k, "kNm"),
         ("M_yk", My_k, "kNm"),
     ):
-        record.listed(symbol, values, situations.cases, unit, "at the load level, in pad axes")
-    record.given("B", g.B, "m", note="width, along x")
-    record.given("L", g.L, "m", note="length, along y")
-    record.given("h", g.h, "m", note="thickness")
+        record.listed(symbol, values, situations.cases, unit, say("at the load level, in pad axes"))
+    record.given("B", g.B, "m", note=say("width, along x"))
+    record.given("L", g.L, "m", note=say("length, along y"))
+    record.given("h", g.h, "m", note=say("thickness"))
     g.footprint.recorded(record)
-    record.step("A", g.footprint.area_formula, of.area, "m²", note="underside")
-    record.given("z_f", g.underside, "m", note="founding level")
-    record.given("z_L", g.load_level, "m", note="level of the loads")
-    record.given("z_fin", finished, "m", note="finished ground")
-    record.given("z_w", of.water, "m", note="water level, at most finished ground")
-    record.given("gamma_c", concrete_weight, "kN/m³", note="concrete")
-    record.given("gamma_b", backfill.weight, "kN/m³", note=f"{backfill.name}, above water")
-    record.given("gamma_b_sat", backfill.weight_saturated, "kN/m³", note=f"{backfill.name}, below water")
-    record.given("f_x", foot_x, "m", note="what stands on the base, along x")
-    record.given("f_y", foot_y, "m", note="along y")
-    record.given("A_f", g.cut, "m²", note="what stands on the base takes of the backfill")
-    record.given("x_f", g.cut_x, "m", note="its middle, along x")
-    record.given("y_f", g.cut_y, "m", note="along y")
-    record.given("gamma_G", situations.weight, note="factor of the weights")
-    record.given("gamma_U", situations.water_factor, note="factor of the water pressure")
-    record.given("o_x", g.offset_x, "m", note="column from the middle of the base, along x")
-    record.given("o_y", g.offset_y, "m", note="along y")
-    record.step("V_c", "total(gamma_F*V_k)", of.V_c, "kN", note="from the column")
+    record.step("A", g.footprint.area_formula, of.area, "m²", note=say("underside"))
+    record.given("z_f", g.underside, "m", note=say("founding level"))
+    record.given("z_L", g.load_level, "m", note=say("level of the loads"))
+    record.given("z_fin", finished, "m", note=say("finished ground"))
+    record.given("z_w", of.water, "m", note=say("water level, at most finished ground"))
+    record.given("gamma_c", concrete_weight, "kN/m³", note=say("concrete"))
+    record.given("gamma_b", backfill.weight, "kN/m³", note=say("{backfill}, above water", backfill=backfill.name))
+    record.given(
+        "gamma_b_sat", backfill.weight_saturated, "kN/m³", note=say("{backfill}, below water", backfill=backfill.name)
+    )
+    record.given("f_x", foot_x, "m", note=say("what stands on the base, along x"))
+    record.given("f_y", foot_y, "m", note=say("along y"))
+    record.given("A_f", g.cut, "m²", note=say("what stands on the base takes of the backfill"))
+    record.given("x_f", g.cut_x, "m", note=say("its middle, along x"))
+    record.given("y_f", g.cut_y, "m", note=say("along y"))
+    record.given("gamma_G", situations.weight, note=say("factor of the weights"))
+    record.given("gamma_U", situations.water_factor, note=say("factor of the water pressure"))
+    record.given("o_x", g.offset_x, "m", note=say("column from the middle of the base, along x"))
+    record.given("o_y", g.offset_y, "m", note=say("along y"))
+    record.step("V_c", "total(gamma_F*V_k)", of.V_c, "kN", note=say("from the column"))
     record.step("H_x", "total(gamma_F*H_xk)", of.H_x, "kN")
     record.step("H_y", "total(gamma_F*H_yk)", of.H_y, "kN")
     record.step(
@@ -350,47 +353,49 @@ def _record(
         "gamma_c*A*h + W_m" if of.strapped else "gamma_c*A*h",
         of.base + of.resting,
         "kN",
-        note="base, and its part of the strap" if of.strapped else "base",
+        note=say("base, and its part of the strap") if of.strapped else say("base"),
     )
-    under = tuple(f"column {k + 1}" for k in range(g.pedestals.shape[1]))
+    under = tuple(say("column {k}", k=k + 1) for k in range(g.pedestals.shape[1]))
     for symbol, at, unit, note in (
-        ("A_ped", 2, "m²", "sections of the pedestals, 0: none"),
-        ("z_p", 3, "m", "their tops"),
+        ("A_ped", 2, "m²", say("sections of the pedestals, 0: none")),
+        ("z_p", 3, "m", say("their tops")),
     ):
         record.listed(symbol, g.pedestals[:, None, :, at], under, unit, note)
-    record.step("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", of.pedestal, "kN", note="pedestals")
-    record.given("x_p", of.pedestal_x, "m", note="their middle, along x")
-    record.given("y_p", of.pedestal_y, "m", note="along y")
-    record.step("h_b", "max(0, z_fin - z_f - h)", of.h_soil, "m", note="backfill above the base")
-    record.step("h_bw", "min(h_b, max(0, z_w - z_f - h))", of.h_wet, "m", note="of which below water")
+    record.step("W_ped", "gamma_c*total(A_ped*max(0, z_p - z_f - h))", of.pedestal, "kN", note=say("pedestals"))
+    record.given("x_p", of.pedestal_x, "m", note=say("their middle, along x"))
+    record.given("y_p", of.pedestal_y, "m", note=say("along y"))
+    record.step("h_b", "max(0, z_fin - z_f - h)", of.h_soil, "m", note=say("backfill above the base"))
+    record.step("h_bw", "min(h_b, max(0, z_w - z_f - h))", of.h_wet, "m", note=say("of which below water"))
     if surcharge:
-        record.given("q_on", surcharge, "kPa", reference="setting", note="permanent surcharge on the base")
+        record.given("q_on", surcharge, "kPa", reference=say("setting"), note=say("permanent surcharge on the base"))
     record.step("q_b", f"gamma_b*(h_b - h_bw) + gamma_b_sat*h_bw{' + q_on' if surcharge else ''}", of.q_soil, "kPa")
-    record.step("W_soil", "q_b*(A - A_f)", of.soil, "kN", note="backfill")
+    record.step("W_soil", "q_b*(A - A_f)", of.soil, "kN", note=say("backfill"))
     lowered = g.lower.shape[1] > 0
     if lowered:
-        parts = tuple(f"lower part {k + 1}" for k in range(g.lower.shape[1]))
-        record.step("U_0", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.even, "kN", note="water pressure under the base")
+        parts = tuple(say("lower part {k}", k=k + 1) for k in range(g.lower.shape[1]))
+        record.step(
+            "U_0", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.even, "kN", note=say("water pressure under the base")
+        )
         for symbol, k, unit, note in (
-            ("A_l", 2, "m²", "areas of lower parts"),
-            ("d_l", 3, "m", "by how much they lie lower"),
+            ("A_l", 2, "m²", say("areas of lower parts")),
+            ("d_l", 3, "m", say("by how much they lie lower")),
         ):
             record.listed(symbol, g.lower[:, None, :, k], parts, unit, note)
         for symbol, k, offset in (("x_l", 0, g.offset_x), ("y_l", 1, g.offset_y)):
-            record.listed(symbol, g.lower[:, None, :, k] + offset[..., None], parts, "m", "their centres")
+            record.listed(symbol, g.lower[:, None, :, k] + offset[..., None], parts, "m", say("their centres"))
         record.listed(
             "U_l",
             of.below,
             parts,
             "kN",
-            "gamma_U*gamma_w*(max(0, z_w - z_f + d_l) - max(0, z_w - z_f))*A_l: more water pressure below them",
+            say("gamma_U*gamma_w*(max(0, z_w - z_f + d_l) - max(0, z_w - z_f))*A_l: more water pressure below them"),
         )
-        record.step("U", "U_0 + total(U_l)", of.U, "kN", note="all of it")
+        record.step("U", "U_0 + total(U_l)", of.U, "kN", note=say("all of it"))
     else:
-        record.step("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note="water pressure under the base")
-    record.step("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", of.V, "kN", note="all downward forces")
-    record.step("N", "V - U", of.N, "kN", note="carried by the soil skeleton")
-    record.step("V_f", "gamma_G*q_b*A_f", of.cut, "kN", note="backfill that is not there")
+        record.step("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", of.U, "kN", note=say("water pressure under the base"))
+    record.step("V", "V_c + gamma_G*(W_base + W_ped + W_soil)", of.V, "kN", note=say("all downward forces"))
+    record.step("N", "V - U", of.N, "kN", note=say("carried by the soil skeleton"))
+    record.step("V_f", "gamma_G*q_b*A_f", of.cut, "kN", note=say("backfill that is not there"))
     k_ot, clause = ("*k_ot", "ASCE 7 12.13.4") if reduced else ("", "")
     at_x, at_y = ("total(gamma_F*k_ot*H_xk)", "total(gamma_F*k_ot*H_yk)") if reduced else ("H_x", "H_y")
     if reduced:
@@ -398,7 +403,7 @@ def _record(
             "k_ot",
             situations.overturning,
             situations.cases,
-            note="what remains of seismic moments at the ground",
+            note=say("what remains of seismic moments at the ground"),
         )
     own_x = own_y = ""
     if of.aside:
@@ -410,7 +415,7 @@ def _record(
             if not isinstance(of.centre[at], float):
                 terms.append(f"{name}_m*(gamma_G*(W_base{rests} + W_soil) + V_f - {even})")
             if of.strapped:
-                note = "centre of what rests on it, from the middle"
+                note = say("centre of what rests on it, from the middle")
                 record.given(f"{name}_W", np.asarray(of.at[at]) + 0.0 * of.base, "m", note=note)
                 terms.append(f"{name}_W*gamma_G*W_m")
             if lowered:
@@ -421,7 +426,7 @@ def _record(
                 f"-({formula})" if about == "x" else formula,
                 moment,
                 "kNm",
-                note="base, backfill and water about the middle",
+                note=say("base, backfill and water about the middle"),
             )
     record.step(
         "M_x",
@@ -429,7 +434,7 @@ def _record(
         of.M_x,
         "kNm",
         reference=clause,
-        note="about x, at the underside",
+        note=say("about x, at the underside"),
     )
     record.step(
         "M_y",
@@ -437,5 +442,5 @@ def _record(
         of.M_y,
         "kNm",
         reference=clause,
-        note="about y, at the underside",
+        note=say("about y, at the underside"),
     )

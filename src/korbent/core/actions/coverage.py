@@ -7,6 +7,7 @@ from korbent.core.actions.generate import IMPORTED
 from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions, Combination, LoadCase, LoadPoint
 from korbent.core.model.ground import Water
+from korbent.words import say, say_count
 
 QUESTIONS = (
     "allowable",
@@ -14,11 +15,11 @@ QUESTIONS = (
     "EQU",
     "UPL",
     "concrete",
-    "settlement long",
-    "settlement short",
+    "settlement_long",
+    "settlement_short",
     "cracks",
 )
-SERVICE = ("settlement long", "settlement short", "cracks")
+SERVICE = ("settlement_long", "settlement_short", "cracks")
 NOT_IN_SERVICE = ("accidental", "seismic")
 """Natures that service does not ask for."""
 NOT_LASTING = ("accidental", "seismic", "wind", "snow", "temperature", "rain")
@@ -36,9 +37,9 @@ def matters(case: LoadCase, question: str, lifts: bool) -> bool:
         if factored != (case.category == "ultimate"):
             return False
     roof = case.nature == "rain" or (case.nature == "imposed" and case.category in ROOFS)
-    if question in ("settlement long", "cracks"):
+    if question in ("settlement_long", "cracks"):
         return case.nature not in NOT_LASTING and not roof
-    if question == "settlement short":
+    if question == "settlement_short":
         return case.nature not in NOT_IN_SERVICE and not roof
     if question in ("EQU", "UPL"):
         # what only presses down holds; left out it is on the safe side
@@ -95,7 +96,7 @@ def level_left_out(actions: Actions, water: Water | None, question: str) -> str:
         return ""
     if any(c.water in ("high", "worst") for c in serving):
         return ""
-    return "no combination of this question looks at the high water level"
+    return say("no combination of this question looks at the high water level")
 
 
 def words(cases: Iterable[str]) -> str:
@@ -103,7 +104,12 @@ def words(cases: Iterable[str]) -> str:
     names = tuple(cases)
     if not names:
         return ""
-    return f"{', '.join(names)} {'act' if len(names) > 1 else 'acts'} in no combination of this question"
+    return say_count(
+        len(names),
+        "{names} acts in no combination of this question",
+        "{names} act in no combination of this question",
+        names=", ".join(names),
+    )
 
 
 def _loads(case: str, points: Iterable[LoadPoint]) -> bool:

@@ -10,6 +10,7 @@ from korbent.core.geometry import PadGeometry
 from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.model.foundations import Replacement
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 
 def spread(geometry: PadGeometry, replacement: Replacement) -> PadGeometry:
@@ -53,31 +54,31 @@ def below_replacement(
     def again(symbol: str, formula: str, value: Array, unit: str, note: str) -> None:
         record.step(symbol, formula, value, unit, note=note)
 
-    again("t_r", "", np.full_like(above.B, t), "m", f"{replacement.kind} replacement below the base")
-    again("k_r", "", np.full_like(above.B, replacement.spread), "", "load spread, sideways for 1 down")
-    again("gamma_r", "", np.full_like(above.B, replacement.weight), "kN/m³", "its weight")
-    again("A_0", "A", above.area, "m²", "underside of the base")
-    again("A_1", "", middle.area, "m²", "halfway down")
-    again("B", "B + 2*k_r*t_r", wide.B, "m", "at its underside, along x")
-    again("L", "L + 2*k_r*t_r", wide.L, "m", "along y")
-    again("U_0", "U", forces.U, "kN", "water pressure at the base")
+    again("t_r", "", np.full_like(above.B, t), "m", say("{kind} replacement below the base", kind=replacement.kind))
+    again("k_r", "", np.full_like(above.B, replacement.spread), "", say("load spread, sideways for 1 down"))
+    again("gamma_r", "", np.full_like(above.B, replacement.weight), "kN/m³", say("its weight"))
+    again("A_0", "A", above.area, "m²", say("underside of the base"))
+    again("A_1", "", middle.area, "m²", say("halfway down"))
+    again("B", "B + 2*k_r*t_r", wide.B, "m", say("at its underside, along x"))
+    again("L", "L + 2*k_r*t_r", wide.L, "m", say("along y"))
+    again("U_0", "U", forces.U, "kN", say("water pressure at the base"))
     if aside:
-        again("x_0", "x_m", np.asarray(before), "m", "centre of the area of the base")
-    again("h", "h + t_r", wide.h, "m", "base and replacement")
-    again("z_f", "z_f - t_r", wide.underside, "m", "underside of the replacement")
+        again("x_0", "x_m", np.asarray(before), "m", say("centre of the area of the base"))
+    again("h", "h + t_r", wide.h, "m", say("base and replacement"))
+    again("z_f", "z_f - t_r", wide.underside, "m", say("underside of the replacement"))
     wide.footprint.recorded(record)
-    again("A", wide.footprint.area_formula, wide.area, "m²", "underside of the replacement")
-    again("W_r", "gamma_r*t_r*(A_0 + 4*A_1 + A)/6", weight, "kN", "replacement between the lines of spread")
-    again("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", "water pressure there")
-    again("V", "V + gamma_G*W_r", V, "kN", "all downward forces there")
-    again("N", "V - U", V - U, "kN", "carried by the soil skeleton")
-    again("M_x", "M_x - t_r*H_y", M_x, "kNm", "about x, there")
+    again("A", wide.footprint.area_formula, wide.area, "m²", say("underside of the replacement"))
+    again("W_r", "gamma_r*t_r*(A_0 + 4*A_1 + A)/6", weight, "kN", say("replacement between the lines of spread"))
+    again("U", "gamma_U*gamma_w*max(0, z_w - z_f)*A", U, "kN", say("water pressure there"))
+    again("V", "V + gamma_G*W_r", V, "kN", say("all downward forces there"))
+    again("N", "V - U", V - U, "kN", say("carried by the soil skeleton"))
+    again("M_x", "M_x - t_r*H_y", M_x, "kNm", say("about x, there"))
     again(
         "M_y",
         "M_y + t_r*H_x" + (" + x_0*U_0 + x_m*(gamma_G*W_r - U)" if aside else ""),
         M_y,
         "kNm",
-        "about y, there",
+        say("about y, there"),
     )
     return replace(
         forces,

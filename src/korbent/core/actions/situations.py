@@ -9,7 +9,9 @@ from korbent.core.cache import Cache, remembered
 from korbent.core.ground.profile import DRY
 from korbent.core.model.actions import Actions, Combination, LoadCase, WaterLevel
 from korbent.core.model.ground import Water
+from korbent.core.model.labels import label
 from korbent.core.working import Array
+from korbent.words import say
 
 MATERIAL_FACTORS = {
     # EN 1997-1:2004 table A.4: on tan(phi'), c', cu
@@ -33,7 +35,7 @@ VARIABLE = 1.5
 
 
 VARIABLE_NATURES = ("imposed", "snow", "wind", "temperature", "fluid", "rain")
-STEP = "construction step"
+STEP = say("construction step")
 """The origin of a row that is not a combination of the project but one of its construction steps."""
 
 
@@ -203,7 +205,7 @@ def _levels(combination: Combination, water: Water | None, question: str) -> lis
     if len(by_level) < 2 or question.startswith("settlement"):
         return [(combination.replaced(water="normal"), "")]
     return [
-        (combination.replaced(water=name), "" if name == "normal" else f" {name} water")
+        (combination.replaced(water=name), "" if name == "normal" else say(" {level} water", level=label(name)))
         for name in names
         if name in by_level.values()
     ]
@@ -211,4 +213,4 @@ def _levels(combination: Combination, water: Water | None, question: str) -> lis
 
 def _weights(combination: Combination) -> list[tuple[float, str]]:
     heavy, light = combination.weight_unfavourable, combination.weight_favourable
-    return [(heavy, "")] if heavy == light else [(heavy, " heavy"), (light, " light")]
+    return [(heavy, "")] if heavy == light else [(heavy, say(" heavy")), (light, say(" light"))]

@@ -14,14 +14,15 @@ from korbent.core.model.ground import Water
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array
+from korbent.words import say
 
 YEAR = 365.25
 FIRST_DAY = 1.0
 POINTS = 18
 """Output times after each step, evenly over the logarithm of the time since its start."""
-FINAL_STEP = "sustained load"
+FINAL_STEP = say("sustained load")
 FAR_DATE = datetime.date(2000, 1, 1)
-QUESTION = "settlement long"
+QUESTION = "settlement_long"
 
 
 @dataclass(frozen=True)
@@ -167,7 +168,7 @@ def situation_at(project: Project, day: float) -> Situations | None:
             "by_setting",
         )
     }
-    combination = steps.combinations[last].replaced(name=f"day {day:.0f}")
+    combination = steps.combinations[last].replaced(name=say("day {day:.0f}", day=day))
     return replace(steps, combinations=(combination,), variants=steps.variants[last : last + 1], factors=now, **rows)
 
 

@@ -6,6 +6,7 @@ import numpy as np
 
 from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.working import SILENT, Array, Recorder, Silent
+from korbent.words import say
 
 D3 = "EN 1997-1 D.3"
 D4 = "EN 1997-1 D.4"
@@ -31,15 +32,15 @@ def weight_below(
     """Effective unit weight (kN/m3) over ``depth`` below the base, with water above, within or below it."""
     dry = np.clip(founding - water, 0.0, depth)
     mean: Array = (weight * dry + (saturated - WATER_WEIGHT) * (depth - dry)) / np.maximum(depth, 1e-12)
-    record.given("gamma", weight, "kN/m³", note="soil below the base, above water")
-    record.given("gamma_sat", saturated, "kN/m³", note="below water")
-    record.step("d_w", "min(max(z_f - z_w, 0), B_eff)", dry, "m", note="dry depth within B'")
+    record.given("gamma", weight, "kN/m³", note=say("soil below the base, above water"))
+    record.given("gamma_sat", saturated, "kN/m³", note=say("below water"))
+    record.step("d_w", "min(max(z_f - z_w, 0), B_eff)", dry, "m", note=say("dry depth within B'"))
     record.step(
         "gammaprime",
         "(gamma*d_w + (gamma_sat - gamma_w)*(B_eff - d_w))/max(B_eff, 1e-12)",
         mean,
         "kN/m³",
-        note="mean effective weight within B'",
+        note=say("mean effective weight within B'"),
     )
     return mean
 
@@ -58,12 +59,12 @@ def effective_sizes(
     m_B = (2 + shape) / (1 + shape)
     m_L = (2 + 1 / np.maximum(shape, 1e-12)) / (1 + 1 / np.maximum(shape, 1e-12))
     m = m_L * cos2 + m_B * (1 - cos2)
-    record.step("B_eff", "min(B_x, L_y)", B_eff, "m", note="B', the shorter effective size")
+    record.step("B_eff", "min(B_x, L_y)", B_eff, "m", note=say("B', the shorter effective size"))
     record.step("L_eff", "max(B_x, L_y)", L_eff, "m", note="L'")
     record.step("A_eff", "B_eff*L_eff", area, "m²", note="A'")
-    record.step("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note="horizontal force")
-    record.step("H_L", "where(B_x > L_y, abs(H_x), abs(H_y))", along_long, "kN", note="along L'")
-    record.step("C_theta", "where(H > 0, (H_L/where(H > 0, H, 1))**2, 0)", cos2, note="cos² of its angle to L'")
+    record.step("H", "sqrt(H_x**2 + H_y**2)", H, "kN", note=say("horizontal force"))
+    record.step("H_L", "where(B_x > L_y, abs(H_x), abs(H_y))", along_long, "kN", note=say("along L'"))
+    record.step("C_theta", "where(H > 0, (H_L/where(H > 0, H, 1))**2, 0)", cos2, note=say("cos² of its angle to L'"))
     record.step("s_BL", "B_eff/max(L_eff, 1e-12)", shape, note="B'/L'")
     record.step("m_B", "(2 + s_BL)/(1 + s_BL)", m_B, reference=D4)
     record.step("m_L", "(2 + 1/max(s_BL, 1e-12))/(1 + 1/max(s_BL, 1e-12))", m_L, reference=D4)
@@ -114,10 +115,10 @@ def drained(
         r = r + s_c * i_c * (cohesion * N_c * b_c)
     if silent:
         return Resistance(np.maximum(r, 0.0), slides)
-    record.step("phi_d", "atan(t_phi_d)", phi, "rad", note="design friction angle")
+    record.step("phi_d", "atan(t_phi_d)", phi, "rad", note=say("design friction angle"))
     record.step("N_q", "exp(pi*t_phi_d)*tan(pi/4 + phi_d/2)**2", N_q, reference=D4)
     record.step("N_c", "(N_q - 1)/t_phi_d", N_c, reference=D4)
-    record.step("N_gamma", "2*(N_q - 1)*t_phi_d", N_gamma, reference=D4, note="rough base")
+    record.step("N_gamma", "2*(N_q - 1)*t_phi_d", N_gamma, reference=D4, note=say("rough base"))
     record.step("s_q", "1 + s_BL*sin(phi_d)", s_q, reference=D4)
     record.step("s_gamma", "1 - 0.3*s_BL", s_gamma, reference=D4)
     record.step("s_c", "(s_q*N_q - 1)/(N_q - 1)", s_c, reference=D4)
@@ -126,8 +127,8 @@ def drained(
     record.step("i_q", "i_0**m", i_q, reference=D4)
     record.step("i_c", "i_q - (1 - i_q)/(N_c*t_phi_d)", i_c, reference=D4)
     record.step("i_gamma", "i_q*i_0", i_q * left, reference=D4, note="i_0^(m + 1)")
-    record.given("alpha", tilt, "rad", note="tilt of the underside")
-    record.step("b_q", "max(1 - alpha*t_phi_d, 0)**2", b_q, reference=D4, note="also of γ")
+    record.given("alpha", tilt, "rad", note=say("tilt of the underside"))
+    record.step("b_q", "max(1 - alpha*t_phi_d, 0)**2", b_q, reference=D4, note=say("also of γ"))
     record.step("b_c", "b_q - (1 - b_q)/(N_c*t_phi_d)", b_c, reference=D4)
     record.step(
         "r_d",
@@ -164,9 +165,9 @@ def undrained(
     b_c = 1 - 2 * tilt / (np.pi + 2)
     r = (np.pi + 2) * strength * b_c * s_c * i_c + overburden
     record.step("s_c", "1 + 0.2*B_eff/max(L_eff, 1e-12)", s_c, reference=D3)
-    record.step("H_lim", "A_eff*c_ud", limit, "kN", reference=D3, note="greatest horizontal force")
+    record.step("H_lim", "A_eff*c_ud", limit, "kN", reference=D3, note=say("greatest horizontal force"))
     record.step("i_c", "0.5*(1 + sqrt(max(0, 1 - H/max(H_lim, 1e-12))))", i_c, reference=D3)
-    record.given("alpha", tilt, "rad", note="tilt of the underside")
+    record.given("alpha", tilt, "rad", note=say("tilt of the underside"))
     record.step("b_c", "1 - 2*alpha/(pi + 2)", b_c, reference=D3)
     record.step("r_d", "(pi + 2)*c_ud*b_c*s_c*i_c + q_t", r, "kPa", reference="EN 1997-1 (D.1)", note="R/A'")
     return Resistance(r, slides)

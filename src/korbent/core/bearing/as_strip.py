@@ -12,20 +12,22 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bearing.effective import OnArea, on_effective_area
 from korbent.core.bearing.layers.adopted import MECHANISMS, Factors, layered
 from korbent.core.bearing.layers.strata import strata_below, stress_at
-from korbent.core.bearing.methods import METHODS, Base, Method
+from korbent.core.bearing.methods import METHODS, Footing, Method
 from korbent.core.bearing.safety import NEEDED, base_on
 from korbent.core.bench import Bench, bench_for
 from korbent.core.contact.plane import Contact
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
 from korbent.core.model.ground import Soil
+from korbent.core.model.labels import label
 from korbent.core.plasticity.envelope import Vector, carried
 from korbent.core.plasticity.section import Layer, Load, Section, Underside, box
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.core.working import SILENT, Array
+from korbent.words import say
 
-NEVER_INSIDE = "the resultant lies outside the base in every situation"
-OUTSIDE = "the resultant lies outside the base or nothing presses it down"
+NEVER_INSIDE = say("the resultant lies outside the base in every situation")
+OUTSIDE = say("the resultant lies outside the base or nothing presses it down")
 LENGTH = 1e6
 """Of a strip over its width: without end."""
 LITTLE = 0.005
@@ -198,20 +200,25 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
         own = (*own, *_with_strata(bench, base, drainage, first, B, water, of, Factors(*one)))
     said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
     if taken.load != "central" and other_H > LITTLE * abs(V):
-        said += f"; H {other_H:.1f} kN/m along the strip " + (
-            "acts across it too" if taken.all_across else "is left out"
+        said += say("; H {other_H:.1f} kN/m along the strip ", other_H=other_H) + (
+            say("acts across it too") if taken.all_across else say("is left out")
         )
     if bench.pads[0].bore:
-        said += "; the hole of the ring counts as base"
+        said += say("; the hole of the ring counts as base")
     assert bench.profile is not None
     end = float(level[0, 0]) - float(np.ravel(bench.profile.end)[0])
     rigid = end if bench.profile.rigid_below else firm
     if firm is None and end < box(section)[1] - 1e-6:
-        said += f"; known to {end:.1f} m below the base, further down its last stratum goes on"
+        said += say("; known to {end:.1f} m below the base, further down its last stratum goes on", end=end)
     if slope:
-        said += f"; the ground falls away by {abs(slope):g}° to the {'right' if slope > 0 else 'left'}, as far as it is looked at, methods have what their authors gave for it"
+        said += say(
+            "; the ground falls away by {slope:g}° to the {value}, as far as it is looked at, methods have "
+            "what their authors gave for it",
+            slope=abs(slope),
+            value=say("right") if slope > 0 else say("left"),
+        )
     if bench.settings.base_tilt:
-        said += "; the underside is taken as level"
+        said += say("; the underside is taken as level")
     shown = of(pressure) if central else V / B + pore
     return AsStrip(
         section,
@@ -298,11 +305,11 @@ def _underside(bench: Bench, first: Layer, drainage: str, taken: Taken) -> Under
 
 
 LOADS = {
-    "central": "V alone grows, in the middle of B′",
-    "V": "V alone grows, H and M held, on all of B",
-    "all": "V, H and M grow together, on all of B",
+    "central": say("V alone grows, in the middle of B′"),
+    "V": say("V alone grows, H and M held, on all of B"),
+    "all": say("V, H and M grow together, on all of B"),
 }
-UNDERSIDES = {"rough": "rough", "smooth": "smooth", "friction": "friction of the sliding check"}
+UNDERSIDES = {"rough": say("rough"), "smooth": say("smooth"), "friction": say("friction of the sliding check")}
 
 
 def _said(
@@ -315,15 +322,29 @@ def _said(
     force: tuple[float, float, float],
     psi: float | None,
 ) -> str:
-    also = f", {', '.join(undrained)} undrained" if drainage == "drained" and undrained else ""
+    also = say(", {undrained} undrained", undrained=", ".join(undrained)) if drainage == "drained" and undrained else ""
     name = "B′" if taken.load == "central" else "B"
-    parts = [f"{name} {B:.2f} m along {'x' if along_x else 'y'}, {drainage}{also}, q′ {q:.1f} kPa", LOADS[taken.load]]
+    parts = [
+        say(
+            "{name} {B:.2f} m along {value}, {drainage}{also}, q′ {q:.1f} kPa",
+            name=name,
+            B=B,
+            value="x" if along_x else "y",
+            drainage=label(drainage),
+            also=also,
+            q=q,
+        ),
+        LOADS[taken.load],
+    ]
     if taken.load != "central":
-        parts.append(f"H {force[1]:.1f} kN/m, M {force[2]:.1f} kNm/m" + ("" if taken.turns else ", held upright"))
-        parts.append("holds the ground" if taken.tension else "lifts off")
-    parts += [UNDERSIDES[taken.underside], "unfactored" if taken.strengths == "unfactored" else "design strengths"]
+        parts.append(f"H {force[1]:.1f} kN/m, M {force[2]:.1f} kNm/m" + ("" if taken.turns else say(", held upright")))
+        parts.append(say("holds the ground") if taken.tension else say("lifts off"))
+    parts += [
+        UNDERSIDES[taken.underside],
+        say("unfactored") if taken.strengths == "unfactored" else say("design strengths"),
+    ]
     if psi is not None and drainage == "drained":
-        parts.append(f"ψ {psi:g}°: strengths of Davis")
+        parts.append(say("ψ {psi:g}°: strengths of Davis", psi=psi))
     return "; ".join(parts).replace("-", "−")
 
 
@@ -335,7 +356,7 @@ def davis(c: float, phi: float, psi: float) -> tuple[float, float]:
         ValueError: when psi is negative or greater than phi.
     """
     if not 0 <= psi <= phi:
-        raise ValueError(f"ψ must lie between 0 and φ, here {phi:g}°")
+        raise ValueError(say("ψ must lie between 0 and φ, here {phi:g}°", phi=phi))
     f, s = np.deg2rad(phi), np.deg2rad(psi)
     share = float(np.cos(s) * np.cos(f) / (1 - np.sin(s) * np.sin(f)))
     return share * c, float(np.rad2deg(np.arctan(share * np.tan(f))))
@@ -343,7 +364,7 @@ def davis(c: float, phi: float, psi: float) -> tuple[float, float]:
 
 def _layers(
     bench: Bench,
-    base: Base,
+    base: Footing,
     drainage: str,
     water: Array,
     B: float,
@@ -374,7 +395,7 @@ def _layers(
             firm = level - top  # rock without strengths: the section ends on it
             break
         if not bool(stratum.known[0, 0]):
-            return f"{stratum.soil.name} lacks the strengths that it would answer by", (), (), None
+            return say("{soil} lacks the strengths that it would answer by", soil=stratum.soil.name), (), (), None
         bottom = top - thick
         cuts = [top, *([float(water[0])] if bottom < float(water[0]) < top else []), bottom]
         for high, low in itertools.pairwise(cuts):
@@ -393,7 +414,7 @@ def _layers(
                     c, phi = davis(c, phi, min(psi, phi))
                 found.append(Layer(*below, c, phi, gamma))
     if not found:
-        return "nothing is known of the ground below the base", (), (), None
+        return say("nothing is known of the ground below the base"), (), (), None
     # the last stratum goes on as deep as the mechanism reaches
     return (
         (*found[:-1], replace(found[-1], bottom=max(found[-1].bottom, 60.0 * B))),
@@ -421,7 +442,7 @@ def _as_strips(section: Section, drainage: str, overburden: float, force: tuple[
             if narrow <= 1e-6:
                 N = 0.0
                 break
-            strip = Base(
+            strip = Footing(
                 N=one(N * LENGTH * B),
                 H_B=one(abs(H) * LENGTH * B if acts else 0.0),
                 H_L=one(0.0),
@@ -464,7 +485,7 @@ def exact_of(strip: AsStrip) -> float | None:
 
 def _with_strata(
     bench: Bench,
-    base: Base,
+    base: Footing,
     drainage: str,
     first: Layer,
     B: float,
@@ -478,7 +499,7 @@ def _with_strata(
         return np.array([[float(value)]])
 
     method = METHODS[bench.settings.bearing_method]
-    strip = Base(
+    strip = Footing(
         N=one(of(base.N)),
         H_B=one(0.0),
         H_L=one(0.0),
@@ -515,7 +536,7 @@ def by_method(method: Method, section: Section, loads: Sequence[Load], drainage:
         def of(value: Array | float) -> Array:
             return np.broadcast_to(np.asarray(value, dtype=float), V.shape)[None, :]
 
-        strip = Base(
+        strip = Footing(
             N=of(V * LENGTH),
             H_B=of(np.abs(H) * LENGTH),
             H_L=of(0.0),

@@ -17,12 +17,13 @@ from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.model.settings import Settings
 from korbent.core.plasticity.section import Section
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 SIZES = (400, 1200, 2600)
 """Triangles: of all situations, and of those that govern."""
 SLENDER = 5.0
 """A base so many times as long as wide is a strip."""
-WALLS = ("masonry wall", "concrete wall")
+WALLS = ("masonry_wall", "concrete_wall")
 TAKEN = Taken(load="all", underside="friction", all_across=True)
 REPLACED = tuple(f"{kind}-{drainage}" for kind in ("resistance", "safety") for drainage in NEEDED)
 """The checks by formula for which these stand."""
@@ -62,9 +63,9 @@ def asked(bench: Bench) -> dict[str, "Outcome | tuple[str, Taken]"]:
             check = f"{kind}-bounds-{drainage}"
             idle, why = ground.idle(drainage), ground.why_not(*NEEDED[drainage])
             if kind == "safety" and bench.settings.factor_bearing is None:
-                found[check] = does_not_apply(check, "no safety factor against bearing failure is set")
+                found[check] = does_not_apply(check, say("no safety factor against bearing failure is set"))
             elif kind == "resistance" and not len(situations):
-                found[check] = does_not_apply(check, "no combination serves 'ultimate'")
+                found[check] = does_not_apply(check, say("no combination serves 'ultimate'"))
             elif not len(situations):
                 found[check] = cannot(check, ground.no_combination(question))
             elif all(idle):
@@ -84,7 +85,12 @@ def not_a_strip(bench: Bench) -> str:
     ratio = float(np.max(np.maximum(g.B, g.L) / np.minimum(g.B, g.L)))
     if ratio >= SLENDER:
         return ""
-    return f"bounds are those of a strip: this base is {ratio:.1f} times as long as wide ({SLENDER:g} are asked, or a wall)"
+    return say(
+        "bounds are those of a strip: this base is {ratio:.1f} times as long as wide ({slender:g} are "
+        "asked, or a wall)",
+        ratio=ratio,
+        slender=SLENDER,
+    )
 
 
 def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder) -> Outcome:
@@ -108,28 +114,28 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
     def row(values: Array) -> Array:
         return np.asarray(values, dtype=float)[None, :]
 
-    record.given("B", row(B), "m", note="width of the strip, all of the base, across")
+    record.given("B", row(B), "m", note=say("width of the strip, all of the base, across"))
     record.given(
         "V",
         row(V),
         "kN/m",
-        note="per metre of the effective length; in undrained ground without the water pressure from below",
+        note=say("per metre of the effective length; in undrained ground without the water pressure from below"),
     )
-    record.given("H", row(H), "kN/m", note="all of it taken as acting along the width")
-    record.given("M", row(M), "kNm/m", note="about the middle of the underside")
-    record.given("n_t", row(triangles), note="triangles of the mesh")
+    record.given("H", row(H), "kN/m", note=say("all of it taken as acting along the width"))
+    record.given("M", row(M), "kNm/m", note=say("about the middle of the underside"))
+    record.given("n_t", row(triangles), note=say("triangles of the mesh"))
     record.given(
         "f_low",
         row(factor),
-        reference="lower bound, associated flow",
-        note="V, H and M grow so many times together, and are borne",
+        reference=say("lower bound, associated flow"),
+        note=say("V, H and M grow so many times together, and are borne"),
         needs="B V H M",
     )
     if taken.strengths == "design":
-        record.given("gamma_R", row(required), reference="EN 1997-1 table A.5", note="1/φ for the set R")
+        record.given("gamma_R", row(required), reference="EN 1997-1 table A.5", note=say("1/φ for the set R"))
         record.step("ratio", "gamma_R/max(f_low, 1e-9)", row(ratio))
     else:
-        record.given("FS_req", row(required), note="required safety factor")
+        record.given("FS_req", row(required), note=say("required safety factor"))
         record.step("ratio", "FS_req/max(f_low, 1e-9)", row(ratio))
 
     def note(candidate: int, column: int) -> str:
@@ -137,7 +143,11 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
         return (
             ""
             if isinstance(strip, str)
-            else f"lower bound of a strip, {int(triangles[column % count])} triangles; {strip.said}"
+            else say(
+                "lower bound of a strip, {triangles} triangles; {said}",
+                triangles=int(triangles[column % count]),
+                said=strip.said,
+            )
         )
 
     return Outcome(
@@ -150,7 +160,9 @@ def _one(bench: Bench, check: str, drainage: str, taken: Taken, record: Recorder
         blocks=(check.replace("-bounds-", " "),),
         note=note,
         required_factor=bench.settings.factor_bearing if taken.strengths == "unfactored" else None,
-        because="the ground bears nothing of this load, however small, a slope beside it does not stand by itself, or the resultant lies outside the base",
+        because=say(
+            "the ground bears nothing of this load, however small, a slope beside it does not stand by itself, or the resultant lies outside the base"
+        ),
     )
 
 

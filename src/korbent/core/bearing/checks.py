@@ -12,7 +12,7 @@ from korbent.core.bearing.effective import as_seen, on_effective_area
 from korbent.core.bearing.layers.adopted import Factors, Layered, layered, place_of
 from korbent.core.bearing.layers.strata import weight_below
 from korbent.core.bearing.methods import METHODS
-from korbent.core.bearing.methods.base import Base, Ultimate
+from korbent.core.bearing.methods.method import Footing, Ultimate
 from korbent.core.bearing.presumed import (
     contact_ratio,
     presumed_at,
@@ -22,7 +22,9 @@ from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.plane import Contact
 from korbent.core.ground.profile import total_stress
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
@@ -35,7 +37,7 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     forces = bench.forces(situations, record)
     outcomes = []
     if settings.presumed_pressure is None and not settings.presumed_table:
-        outcomes.append(does_not_apply("presumed-pressure", "no presumed pressure is set"))
+        outcomes.append(does_not_apply("presumed-pressure", say("no presumed pressure is set")))
     else:
         outcomes.append(_presumed(bench.on_ground(), situations, forces, record.scope("presumed")))
     contact = g.footprint.contact(forces.N, forces.Mx, forces.My, record)
@@ -54,7 +56,7 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             ratio,
             situations,
             unstable,
-            blocks=("eccentricity",),
+            blocks=(say("eccentricity"),),
             note=note,
         )
     )
@@ -69,7 +71,7 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             share,
             situations,
             unstable,
-            blocks=("contact",),
+            blocks=(say("contact"),),
         )
     )
     return outcomes
@@ -78,7 +80,7 @@ def service_checks(bench: Bench, record: Recorder) -> list[Outcome]:
 def _resultant(contact: Contact) -> Callable[[int, int], str]:
     def note(candidate: int, column: int) -> str:
         x, y = (np.broadcast_to(e, contact.stable.shape)[candidate, column] for e in (contact.e_x, contact.e_y))
-        where = "" if contact.stable[candidate, column] else ": the resultant lies outside the base or lifts it"
+        where = "" if contact.stable[candidate, column] else say(": the resultant lies outside the base or lifts it")
         return f"e_x {x:+.3f} m, e_y {y:+.3f} m{where}"
 
     return note
@@ -88,15 +90,15 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
     g, settings = bench.geometry, bench.settings
     if bench.base is not None:
         forces = bench.forces(situations, record)
-    record.step("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    record.step("N", "V", forces.V, "kN", note=say("total stresses: water pressure not deducted"))
     contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     if settings.presumed_compares == "peak":
         pressure = contact.peak
-        record.step("p_dem", "p_max", pressure, "kPa", note="peak of the linear pressure")
+        record.step("p_dem", "p_max", pressure, "kPa", note=say("peak of the linear pressure"))
     else:
         eff = g.footprint.effective(contact, forces.Hx, forces.Hy, record)
         pressure = np.where(contact.stable, forces.V / np.maximum(eff.x * eff.y, 1e-9), 0.0)
-        record.step("p_dem", "N/max(B_x*L_y, 1e-9)", pressure, "kPa", note="uniform on the effective area")
+        record.step("p_dem", "N/max(B_x*L_y, 1e-9)", pressure, "kPa", note=say("uniform on the effective area"))
     if bench.profile is not None:
         q_0 = total_stress(
             bench.profile,
@@ -114,9 +116,9 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
             "D",
             bench.finished - g.underside,
             "m",
-            note="depth of the founding level below finished ground",
+            note=say("depth of the founding level below finished ground"),
         )
-        record.step("W", "min(B, L)", np.minimum(g.B, g.L), "m", note="width")
+        record.step("W", "min(B, L)", np.minimum(g.B, g.L), "m", note=say("width"))
     usual = presumed_at(settings, bench.finished - g.underside, np.minimum(g.B, g.L))
     assert usual is not None
     short = _short_term(bench, situations)
@@ -124,18 +126,22 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
         "q_usual",
         usual,
         "kPa",
-        note=f"presumed pressure, {basis}" + (", by depth and width" if settings.presumed_table else ""),
+        note=say("presumed pressure, {basis}", basis=label(basis))
+        + (say(", by depth and width") if settings.presumed_table else ""),
         needs="D W" if settings.presumed_table else "",
     )
-    record.given("k_short", short, note="increase with wind, seismic and accidental actions")
+    record.given("k_short", short, note=say("increase with wind, seismic and accidental actions"))
     presumed = usual * short
-    record.step("q_pres", "q_usual*k_short", presumed, "kPa", note="presumed pressure")
+    record.step("q_pres", "q_usual*k_short", presumed, "kPa", note=say("presumed pressure"))
     demand, ratio = presumed_ratio(pressure, presumed, q_0, net, record)
     presumed = np.broadcast_to(presumed, demand.shape)
 
     def note(candidate: int, column: int) -> str:
-        return (
-            f"{settings.presumed_basis} {settings.presumed_compares}, column {forces.column[candidate, column]:.0f} kN"
+        return say(
+            "{presumed_basis} {presumed_compares}, column {column:.0f} kN",
+            presumed_basis=label(settings.presumed_basis),
+            presumed_compares=label(settings.presumed_compares),
+            column=forces.column[candidate, column],
         )
 
     return Outcome(
@@ -145,7 +151,7 @@ def _presumed(bench: Bench, situations: Situations, forces: BaseForces, record: 
         ratio,
         situations,
         ~contact.stable,
-        blocks=("presumed",),
+        blocks=(say("presumed"),),
         note=note,
     )
 
@@ -164,7 +170,7 @@ def resistance_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     if not len(situations):
         if bench.settings.presumed_pressure is None and not bench.settings.presumed_table:
             return [cannot(c, bench.no_combination("ultimate")) for c in ids]
-        why = "no combination serves 'ultimate'; the presumed pressure is checked instead"
+        why = say("no combination serves 'ultimate'; the presumed pressure is checked instead")
         return [does_not_apply(c, why) for c in ids]
     bench = bench.on_ground()
     forces = bench.forces(situations, record)
@@ -197,7 +203,7 @@ def _drained(bench: Bench, situations: Situations, forces: BaseForces, record: R
     )
     cohesion = c_k / situations.on_cohesion
     tan_phi = np.tan(np.deg2rad(phi_k)) / situations.on_tan_phi
-    record.given("phiprime", phi_k, "°", note="soil below the base")
+    record.given("phiprime", phi_k, "°", note=say("soil below the base"))
     record.given("cprime", c_k, "kPa")
     record.given("gamma_phi", situations.on_tan_phi, reference="EN 1997-1 table A.4")
     record.given("gamma_cprime", situations.on_cohesion, reference="EN 1997-1 table A.4")
@@ -217,7 +223,7 @@ def _undrained(bench: Bench, situations: Situations, forces: BaseForces, record:
         return cannot("resistance-undrained", why)
     assert bench.profile is not None
     pressing, forces = forces.V, bench.leaning(situations, forces, record)
-    record.step("N", "V", forces.V, "kN", note="total stresses: water pressure not deducted")
+    record.step("N", "V", forces.V, "kN", note=say("total stresses: water pressure not deducted"))
     contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
     on_area = on_effective_area(bench, contact, forces, record)
     B_x, L_y, forces, pressing = on_area.x, on_area.y, on_area.forces, pressing * on_area.times
@@ -235,7 +241,7 @@ def _resistance(
     situations: Situations,
     contact: Contact,
     area: Array,
-    base: Base,
+    base: Footing,
     vertical: Array,
     own: annex_d.Resistance,
     why: tuple[str, ...],
@@ -258,8 +264,8 @@ def _resistance(
     if scoped is not record:
         # the calculation of the strata below named its own forces and sizes: those of the base again
         scoped.step("A_eff", "B_1*L_1", base.B * base.L, "m²", note="A'")
-    scoped.given("N_Ed", vertical, "kN", note="vertical force on the underside, factored", needs="N")
-    scoped.given("gamma_R", divisor, reference="EN 1997-1 table A.5", note="1/φ for the set R")
+    scoped.given("N_Ed", vertical, "kN", note=say("vertical force on the underside, factored"), needs="N")
+    scoped.given("gamma_R", divisor, reference="EN 1997-1 table A.5", note=say("1/φ for the set R"))
     scoped.step("r_Rd", "r_d/gamma_R", design, "kPa", reference="EN 1997-1 2.4.7.3.3")
     scoped.step(
         "p_Ed",
@@ -275,14 +281,14 @@ def _resistance(
     )
 
     def note(candidate: int, column: int) -> str:
-        text = f"V/A' by set {situations.combinations[column % len(situations)].factor_set}"
+        text = say("V/A' by set {factor_set}", factor_set=situations.combinations[column % len(situations)].factor_set)
         reason = with_all.reason(candidate, column) if with_all else ""
         return f"{text}; {reason}" if reason else text
 
     def because(candidate: int, column: int) -> str:
         if contact.stable[candidate, column]:
-            return "the horizontal force alone is more than the ground holds"
-        return "the resultant lies outside the base or nothing presses it down"
+            return say("the horizontal force alone is more than the ground holds")
+        return say("the resultant lies outside the base or nothing presses it down")
 
     return Outcome(
         CHECKS[check],
@@ -291,7 +297,7 @@ def _resistance(
         ratio,
         situations,
         ~usable,
-        blocks=(drainage if scoped is record else f"{drainage} layers",),
+        blocks=(label(drainage) if scoped is record else say("{drainage} layers", drainage=label(drainage)),),
         why_not=why,
         warnings=_left_out(bench, with_all),
         note=note,
@@ -303,7 +309,7 @@ def _resistance(
 def _left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
     """Per candidate: what the resistance by Annex D does not take into account."""
     slope = (
-        "Annex D has no factor for ground that falls away beside the base: it is left out"
+        say("Annex D has no factor for ground that falls away beside the base: it is left out")
         if bench.settings.ground_slope > 0
         else ""
     )
@@ -318,9 +324,9 @@ def layers_left_out(bench: Bench, with_all: Layered | None) -> tuple[str, ...]:
     near = bench.nearest_other()
     width = np.minimum(bench.geometry.B, bench.geometry.L)[:, 0]
     return tuple(
-        f"the next stratum, {d:.2f} m below the base, is not in this resistance: {text}"
+        say("the next stratum, {d:.2f} m below the base, is not in this resistance: {text}", d=d, text=text)
         if text and d < 2 * w
-        else f"a stratum further down is not in this resistance: {further}"
+        else say("a stratum further down is not in this resistance: {further}", further=further)
         if further
         else ""
         for text, further, d, w in zip(with_all.lacking, with_all.further, near, width)
@@ -333,12 +339,12 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     g, settings = bench.geometry, bench.settings
     depth = bench.finished - g.underside
     sound = depth > 0.0
-    record.given("z_fin", bench.finished, "m", note="finished ground")
-    record.given("z_f", g.underside, "m", note="founding level")
-    record.step("D", "z_fin - z_f", depth, "m", note="depth of the founding level")
-    record.given("h", g.h, "m", note="thickness")
-    record.given("c_top", settings.cover_above, "m", note="cover of soil asked for")
-    record.given("D_frost", settings.frost_depth, "m", note="frost depth")
+    record.given("z_fin", bench.finished, "m", note=say("finished ground"))
+    record.given("z_f", g.underside, "m", note=say("founding level"))
+    record.step("D", "z_fin - z_f", depth, "m", note=say("depth of the founding level"))
+    record.given("h", g.h, "m", note=say("thickness"))
+    record.given("c_top", settings.cover_above, "m", note=say("cover of soil asked for"))
+    record.given("D_frost", settings.frost_depth, "m", note=say("frost depth"))
     skirt = bench.pads[0].skirt
     frost = "D_frost/max(D, 1e-9)"
     if skirt:
@@ -346,7 +352,7 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
             "D_rib",
             skirt,
             "m",
-            note="further down reach the ribs along all edges: frost comes from outside",
+            note=say("further down reach the ribs along all edges: frost comes from outside"),
         )
         frost = "D_frost/max(D + D_rib, 1e-9)"
     outcomes = []
@@ -356,7 +362,9 @@ def level_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     ):
         ratio = needed / np.maximum(there, 1e-9)
         record.scope(check).step("ratio", formula, ratio)
-        why = tuple("" if ok else "the founding level lies above finished ground: lower the base" for ok in sound[:, 0])
+        why = tuple(
+            "" if ok else say("the founding level lies above finished ground: lower the base") for ok in sound[:, 0]
+        )
         outcomes.append(Outcome(CHECKS[check], needed, there, ratio, blocks=(check,), why_not=why))
     return [*outcomes, _founding(bench, record.scope("founding-stratum"))]
 
@@ -365,14 +373,14 @@ def board_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """A board (insulation) below the base: the peak pressure of unfactored combinations against its design stress."""
     strength = bench.settings.board_strength
     if strength is None:
-        return [does_not_apply("board", "no board lies below the base")]
+        return [does_not_apply("board", say("no board lies below the base"))]
     situations = bench.situations("allowable")
     if not len(situations):
         return [cannot("board", bench.no_combination("allowable"))]
     g, forces = bench.geometry, bench.forces(situations, record)
-    record.step("N", "V", forces.V, "kN", note="water pressure not deducted: it presses the board too")
+    record.step("N", "V", forces.V, "kN", note=say("water pressure not deducted: it presses the board too"))
     contact = g.footprint.contact(forces.V, forces.Mx, forces.My, record)
-    record.given("f_b", strength, "kPa", note="design compressive stress of the board")
+    record.given("f_b", strength, "kPa", note=say("design compressive stress of the board"))
     ratio = contact.peak / strength
     record.step("ratio", "p_max/f_b", np.where(contact.stable, ratio, 0.0))
     return [
@@ -391,31 +399,35 @@ def _founding(bench: Bench, record: Recorder) -> Outcome:
     """The base stands so deep in a named soil."""
     name, embedment = bench.settings.founding_unit, bench.settings.founding_embedment
     if not name:
-        return does_not_apply("founding-stratum", "no soil is named in which the bases must stand")
+        return does_not_apply("founding-stratum", say("no soil is named in which the bases must stand"))
     if bench.profile is None:
-        return cannot("founding-stratum", "there is no borehole: describe the ground first")
+        return cannot("founding-stratum", say("there is no borehole: describe the ground first"))
     names = [soil.name for soil in bench.profile.soils]
     if name not in names:
         return cannot(
             "founding-stratum",
-            f"the ground here ({bench.profile.place}) has no {name!r}: name a soil that it has",
+            say(
+                "the ground here ({place}) has no {name!r}: name a soil that it has",
+                place=bench.profile.place,
+                name=name,
+            ),
         )
     g = bench.geometry
     tops = np.broadcast_to(bench.profile.top, (len(bench.index), len(names)))
     top = tops[:, names.index(name)][:, None]
     depth = top - g.underside
     needed = np.full_like(depth, embedment)
-    record.given("z_top", top, "m", note=f"top of {name}")
-    record.given("z_f", g.underside, "m", note="founding level")
-    record.step("t", "z_top - z_f", depth, "m", note="depth of the base in it")
-    record.given("t_min", embedment, "m", note="asked for")
+    record.given("z_top", top, "m", note=say("top of {name}", name=name))
+    record.given("z_f", g.underside, "m", note=say("founding level"))
+    record.step("t", "z_top - z_f", depth, "m", note=say("depth of the base in it"))
+    record.given("t_min", embedment, "m", note=say("asked for"))
     ratio = np.where(depth > 1e-9, needed / np.maximum(depth, 1e-9), 0.0)
     record.step("ratio", "where(t > 1e-9, t_min/max(t, 1e-9), 0)", ratio)
     short = (depth < -1e-9) | ((depth <= 1e-9) & (needed > 0))
 
     def note(candidate: int, column: int) -> str:
-        return f"{name} begins at {float(top[candidate, 0]):+.2f} m" + (
-            ": the base does not reach so deep" if short[candidate, 0] else ""
+        return say("{name} begins at {top:+.2f} m", name=name, top=float(top[candidate, 0])) + (
+            say(": the base does not reach so deep") if short[candidate, 0] else ""
         )
 
     return Outcome(
@@ -424,6 +436,6 @@ def _founding(bench: Bench, record: Recorder) -> Outcome:
         np.maximum(depth, 0.0),
         ratio,
         unresisted=short,
-        blocks=("founding-stratum",),
+        blocks=(say("founding-stratum"),),
         note=note,
     )

@@ -5,6 +5,7 @@ import numpy as np
 from korbent.core.contact.plane import Contact
 from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 
 def presumed_at(settings: Settings, depth: Array, width: Array) -> Array | None:
@@ -46,7 +47,7 @@ def presumed_ratio(
         "q_0",
         overburden,
         "kPa",
-        note="total overburden at the founding level, finished ground",
+        note=say("total overburden at the founding level, finished ground"),
         needs="z_f z_fin z_w",
     )
     record.step(
@@ -54,7 +55,7 @@ def presumed_ratio(
         "p_dem - q_0" if net else "p_dem",
         demand,
         "kPa",
-        note="net pressure" if net else "gross pressure",
+        note=say("net pressure") if net else say("gross pressure"),
     )
     ratio = np.maximum(demand, 0.0) / presumed
     record.step("ratio", "max(q, 0)/q_pres", ratio)
@@ -65,6 +66,6 @@ def contact_ratio(contact: Contact, least: Array, record: Recorder = SILENT) -> 
     """Required over actual share of the base in contact."""
     share = np.where(contact.stable, contact.share, 1.0)
     ratio: Array = least / share
-    record.given("s_min", least, note="least share in contact")
+    record.given("s_min", least, note=say("least share in contact"))
     record.step("ratio", "s_min/s_c", ratio)
     return ratio

@@ -21,14 +21,16 @@ from korbent.core.bearing.layers.adopted import (
     place_of,
 )
 from korbent.core.bearing.layers.strata import weight_below
-from korbent.core.bearing.methods import METHODS, Base, Method, Ultimate
+from korbent.core.bearing.methods import METHODS, Footing, Method, Ultimate
 from korbent.core.bench import Bench, bench_for
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.contact.plane import Contact
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder, Recording
+from korbent.words import say
 
 CHECK = {"drained": "safety-drained", "undrained": "safety-undrained"}
 NEEDED = {"drained": ("friction_angle", "cohesion"), "undrained": ("undrained_strength",)}
@@ -37,7 +39,7 @@ NEEDED = {"drained": ("friction_angle", "cohesion"), "undrained": ("undrained_st
 def safety_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """Ultimate resistance over the pressure on the effective area, from unfactored combinations."""
     if bench.settings.factor_bearing is None:
-        return [does_not_apply(c, "no safety factor against bearing failure is set") for c in CHECK.values()]
+        return [does_not_apply(c, say("no safety factor against bearing failure is set")) for c in CHECK.values()]
     situations = bench.situations("allowable")
     if not len(situations):
         return [cannot(c, bench.no_combination("allowable")) for c in CHECK.values()]
@@ -63,9 +65,9 @@ def _safety(bench: Bench, situations: Situations, forces: BaseForces, drainage: 
     if with_all is not None:
         found = Ultimate(with_all.pressure, with_all.slides)
         if any(with_all.below):
-            record, block = record.scope("layers"), f"{drainage} layers"
+            record, block = record.scope("layers"), say("{drainage} layers", drainage=label(drainage))
             # the calculation of the strata below named its own forces and sizes: those of the base again
-            record.given("N", base.N, "kN", note="vertical force on the underside")
+            record.given("N", base.N, "kN", note=say("vertical force on the underside"))
             record.step("B_eff", "B_1", base.B, "m")
             record.step("L_eff", "L_1", base.L, "m")
     ratio, demand, usable = _against(base, contact, found, settings, record)
@@ -78,7 +80,7 @@ def _safety(bench: Bench, situations: Situations, forces: BaseForces, drainage: 
 
     def note(candidate: int, column: int) -> str:
         reason = with_all.reason(candidate, column) if with_all else ""
-        name = f"{method.NAME}, net" if settings.safety_basis == "net" else method.NAME
+        name = say("{name}, net", name=method.NAME) if settings.safety_basis == "net" else method.NAME
         return f"{name}; {reason}" if reason else name
 
     return Outcome(
@@ -95,7 +97,7 @@ def _safety(bench: Bench, situations: Situations, forces: BaseForces, drainage: 
         note=note,
         warnings=warnings,
         place=place_of(with_all.mechanism, with_all.reached) if with_all else None,
-        because="the resultant lies outside the base, or the horizontal force is too great for the ground",
+        because=say("the resultant lies outside the base, or the horizontal force is too great for the ground"),
     )
 
 
@@ -104,21 +106,25 @@ def _without(method: Method, settings: Settings, leans: bool) -> str:
     left = [
         words
         for name, words, acts in (
-            ("inclination", "the inclination of the load", leans),
-            ("tilt", "a tilted underside", settings.base_tilt > 0),
-            ("slope", "sloping ground", settings.ground_slope > 0),
+            ("inclination", say("the inclination of the load"), leans),
+            ("tilt", say("a tilted underside"), settings.base_tilt > 0),
+            ("slope", say("sloping ground"), settings.ground_slope > 0),
         )
         if acts and name not in method.TAKES
     ]
-    return f"{method.NAME} has no factor for {' and '.join(left)}: it is left out" if left else ""
+    return (
+        say("{name} has no factor for {left}: it is left out", name=method.NAME, left=" and ".join(left))
+        if left
+        else ""
+    )
 
 
-def _computed(method: Method, base: Base, drainage: str, record: Recorder) -> Ultimate:
+def _computed(method: Method, base: Footing, drainage: str, record: Recorder) -> Ultimate:
     return method.drained(base, record) if drainage == "drained" else method.undrained(base, record)
 
 
 def _against(
-    base: Base, contact: Contact, found: Ultimate, settings: Settings, record: Recorder
+    base: Footing, contact: Contact, found: Ultimate, settings: Settings, record: Recorder
 ) -> tuple[Array, Array, Array]:
     """(ratio, demand, usable): the pressure on the effective area, times the factor, over the ultimate resistance;
     gross, or both less the overburden."""
@@ -129,12 +135,12 @@ def _against(
     usable = contact.stable & ~found.slides & (found.pressure - off > 0.0)
     pressure = base.N / np.maximum(base.B * base.L, 1e-9)
     demand = np.where(contact.stable, pressure - off, 0.0)
-    record.step("p_0", "N/max(B_eff*L_eff, 1e-9)", pressure, "kPa", note="pressure on the effective area")
-    record.given("FS_req", factor, note="required safety factor")
+    record.step("p_0", "N/max(B_eff*L_eff, 1e-9)", pressure, "kPa", note=say("pressure on the effective area"))
+    record.given("FS_req", factor, note=say("required safety factor"))
     safe = np.where(usable, found.pressure - off, 1.0)
     ratio = np.where(usable, np.maximum(factor * demand / safe, 0.0), 0.0)
     if net:
-        record.given("sigma_n", off, "kPa", note="overburden, deducted on both sides: net")
+        record.given("sigma_n", off, "kPa", note=say("overburden, deducted on both sides: net"))
     less = " - sigma_n" if net else ""
     record.step(
         "ratio",
@@ -146,7 +152,7 @@ def _against(
 
 def base_on(
     bench: Bench, situations: Situations, forces: BaseForces, drainage: str, record: Recorder = SILENT
-) -> tuple[Base, Contact]:
+) -> tuple[Footing, Contact]:
     """The base as the methods see it, unfactored: effective sizes, forces along them, stresses beside and weight
     below."""
     assert bench.profile is not None
@@ -209,14 +215,14 @@ def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
     shape = np.broadcast(base.N, base.B).shape
     pressure = np.where(contact.stable, base.N / np.maximum(base.B * base.L, 1e-9), -np.inf)
     if not np.isfinite(pressure).any():
-        return Comparison(drainage, why="the resultant lies outside the base in every situation")
+        return Comparison(drainage, why=say("the resultant lies outside the base in every situation"))
     worst = int(np.argmax(np.broadcast_to(pressure, shape)[0]))
     arrays = {
         n: np.broadcast_to(np.asarray(v, dtype=float), shape)[:1, worst : worst + 1]
         for n, v in vars(base).items()
         if n != "arctan"
     }
-    one = Base(**arrays, arctan=base.arctan)
+    one = Footing(**arrays, arctan=base.arctan)
     found = []
     for name, method in METHODS.items():
         recording = Recording()
@@ -224,7 +230,7 @@ def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
         ultimate = float(result.pressure[0, 0])
         bad = bool(result.slides[0, 0]) or ultimate <= 0
         left_out = "inclination" not in method.TAKES and float(one.H[0, 0]) > 0.02 * float(one.N[0, 0])
-        remark = "the horizontal force is too great" if bad else "inclination left out" if left_out else ""
+        remark = say("the horizontal force is too great") if bad else say("inclination left out") if left_out else ""
         found.append(
             Compared(
                 name,
@@ -238,7 +244,7 @@ def compare(project: Project, pad: Pad, drainage: str) -> Comparison:
     return Comparison(drainage, situations.label(worst), float(pressure[0, worst]), tuple(found))
 
 
-def _mechanisms(bench: Bench, base: Base, drainage: str, water: Array, pressure: float) -> list[Compared]:
+def _mechanisms(bench: Bench, base: Footing, drainage: str, water: Array, pressure: float) -> list[Compared]:
     """What the strata further down make of the adopted method: every mechanism, possible or not, with the reason."""
     method = METHODS[bench.settings.bearing_method]
     recording = Recording()
@@ -276,6 +282,6 @@ def _not_possible(with_all: Layered, code: int, drainage: str) -> str:
     """Why a mechanism is left out."""
     if code == SQUEEZING:
         if drainage == "drained":
-            return "only of an undrained clay"
-        return "not chosen in the settings, or the clay is thick"
-    return "weak over strong only" if code == WEAK else "nothing further down is known"
+            return say("only of an undrained clay")
+        return say("not chosen in the settings, or the clay is thick")
+    return say("weak over strong only") if code == WEAK else say("nothing further down is known")

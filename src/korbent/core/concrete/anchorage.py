@@ -10,6 +10,7 @@ from korbent.core.concrete.pad import ConcretePad, clear_distances
 from korbent.core.concrete.sections import net_force_beyond
 from korbent.core.concrete.standards.protocol import BarEnds
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 CRACKS = 7
 """Places of a crack between half the thickness from the edge and the face."""
@@ -62,16 +63,21 @@ def _both_faces(pad: ConcretePad, axis: str, found: dict[str, Lengths], thin: tu
     for face, lengths in found.items():
         if not (pad.bars(face, axis).diameter > 0.0).any():
             continue
-        name = f"anchorage {axis}" if face == "bottom" else f"top anchorage {axis}"
+        name = say("anchorage {axis}", axis=axis) if face == "bottom" else say("top anchorage {axis}", axis=axis)
         parts += [tuple(values[at] for values in lengths) for at in SIDES[axis]]
-        blocks += [f"{name} {sign} side" for sign in "+-"]
+        blocks += [say("{name} {sign} side", name=name, sign=sign) for sign in "+-"]
     needed, there, ratio = (np.concatenate(values, axis=-1) for values in zip(*parts))
     hooked, count = pad.settings.bar_ends == "hooked", len(pad.situations)
 
     def note(_: int, column: int) -> str:
         face, side = divmod(column // count, 2)
         above = "above, " if face else ""
-        return f"{above}{'hooked' if hooked else 'straight'}, at the {'−' if side else '+'} side"
+        return say(
+            "{above}{value}, at the {value_2} side",
+            above=above,
+            value=say("hooked") if hooked else say("straight"),
+            value_2="−" if side else "+",
+        )
 
     return Outcome(
         CHECKS[f"anchorage-{axis}"],
@@ -154,23 +160,23 @@ def _record(pad: ConcretePad, face: str, ends: BarEnds, counts: Array, record: R
     for axis in "xy":
         if not (pad.bars(face, axis).diameter > 0.0).any():
             continue
-        name = f"anchorage {axis}" if bottom else f"top anchorage {axis}"
+        name = say("anchorage {axis}", axis=axis) if bottom else say("top anchorage {axis}", axis=axis)
         for at in SIDES[axis]:
             one = replace(
                 ends,
                 **{f.name: getattr(ends, f.name)[at] for f in fields(ends) if f.name not in ("h", "cover", "hooked")},
             )
-            scope = record.scope(name).scope("+ side" if at == SIDES[axis][0] else "- side")
-            scope.given("oe", one.diameter, "m", note="bar diameter")
-            scope.given("A_s", one.provided, "mm²/m", note="steel provided")
-            scope.step("d", f"d_{axis}" if bottom else "", one.d, "m", note="" if bottom else "of the top bars")
-            scope.step("z_b", "h - d" if bottom else "d", one.level, "m", note="bars above the underside")
-            scope.given("l_o", one.outstand, "m", note="from the face of the loaded area to the edge")
-            scope.given("c_1", one.column, "m", note="loaded area along the bars")
+            scope = record.scope(name).scope(say("+ side") if at == SIDES[axis][0] else say("- side"))
+            scope.given("oe", one.diameter, "m", note=say("bar diameter"))
+            scope.given("A_s", one.provided, "mm²/m", note=say("steel provided"))
+            scope.step("d", f"d_{axis}" if bottom else "", one.d, "m", note="" if bottom else say("of the top bars"))
+            scope.step("z_b", "h - d" if bottom else "d", one.level, "m", note=say("bars above the underside"))
+            scope.given("l_o", one.outstand, "m", note=say("from the face of the loaded area to the edge"))
+            scope.given("c_1", one.column, "m", note=say("loaded area along the bars"))
             what = (
-                "net soil pressure between the edge and the crack, per width"
+                say("net soil pressure between the edge and the crack, per width")
                 if bottom
-                else "weights less soil pressure there"
+                else say("weights less soil pressure there")
             )
             scope.given("R", one.force, "kN/m", note=what, needs="p_mid g_x g_y w_d h")
             needed, there = pad.standard.anchorage(
@@ -180,6 +186,8 @@ def _record(pad: ConcretePad, face: str, ends: BarEnds, counts: Array, record: R
             scope.given(
                 "k_e",
                 k_e,
-                note="1 where there are bars, no other column stands nearer to this edge, and no wall runs along them",
+                note=say(
+                    "1 where there are bars, no other column stands nearer to this edge, and no wall runs along them"
+                ),
             )
             scope.step("ratio", "k_e*l_req/max(l_av, 0.001)", k_e * needed / np.maximum(there, 1e-3))

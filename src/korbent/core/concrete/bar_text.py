@@ -4,8 +4,11 @@ import re
 
 from korbent.core.concrete.fabric import BY_NAME, INCH
 from korbent.core.model.reinforcement import Bars
+from korbent.words import say
 
-HELP = "type diameter at spacing in mm (16 at 150), number and diameter (12 no 16), inches (#5 at 9 in, 8 no #5), or a fabric (SL82)"
+HELP = say(
+    "type diameter at spacing in mm (16 at 150), number and diameter (12 no 16), inches (#5 at 9 in, 8 no #5), or a fabric (SL82)"
+)
 SIZE = r"(?:ø\s*)?(?P<size>\d+(?:[.,]\d+)?)\s*(?:mm)?"
 EIGHTHS = r"#\s*(?P<eighths>\d+)"
 AT = r"\s*(?:at|@|-|–)\s*(?P<spacing>\d+(?:[.,]\d+)?)\s*(?P<unit>mm|cm|m|in|\"|″)?"
@@ -62,6 +65,10 @@ def words(bars: Bars | None, us: bool = False) -> str | None:
         return bars.fabric
     size = diameter_words(bars.diameter, us)
     if bars.number is not None:
-        return f"{bars.number} no {size}"
+        return say("{number} no {size}", number=bars.number, size=size)
     assert bars.spacing is not None
-    return f"{size} at {bars.spacing / INCH:.4g} in" if us else f"{size} at {1000 * bars.spacing:g}"
+    return (
+        say("{size} at {spacing:.4g} in", size=size, spacing=bars.spacing / INCH)
+        if us
+        else say("{size} at {spacing:g}", size=size, spacing=1000 * bars.spacing)
+    )

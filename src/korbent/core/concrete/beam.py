@@ -8,9 +8,11 @@ import numpy as np
 from korbent.core.actions.situations import Situations
 from korbent.core.checks import CHECKS, Outcome
 from korbent.core.concrete.standards.registry import standard_of
+from korbent.core.model.labels import label
 from korbent.core.model.reinforcement import Bars
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -55,16 +57,16 @@ def shear_of_beam(
     rho = section.tension / b / d
     special = situations.is_special()
     record.given("V_Ed", V, "kN", note=what, needs=needs)
-    record.given("d_s", d, "m", note="effective depth")
-    record.given("d", depth, "m", note="depth over which the stress is taken")
+    record.given("d_s", d, "m", note=say("effective depth"))
+    record.given("d", depth, "m", note=say("depth over which the stress is taken"))
     record.step("v_Ed", "V_Ed/(b*d)/1000", V / (b * depth) / 1000, "MPa")
-    record.given("rho_l", rho, note="bars in tension over b d")
+    record.given("rho_l", rho, note=say("bars in tension over b d"))
     fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, record)
     concrete = standard.shear_strength(depth, settings.concrete_strength, rho, special, record)
     area = section.legs * np.pi * given.diameter**2 / 4 if given else 0.0
     apart = given.spacing if given and given.spacing else 1.0
-    record.given("A_sw", area, "m²", note="legs of a link")
-    record.given("s_w", apart, "m", note="from link to link")
+    record.given("A_sw", area, "m²", note=say("legs of a link"))
+    record.given("s_w", apart, "m", note=say("from link to link"))
     record.step("rho_w", "A_sw/(s_w*b)", area / (apart * b))
     capacity = standard.shear_with_links(
         concrete,
@@ -84,7 +86,7 @@ def shear_of_beam(
         capacity,
         demand / capacity,
         situations,
-        blocks=(f"{kind} shear",),
+        blocks=(say("{kind} shear", kind=label(kind)),),
         note=place,
     )
     record = record.scope("links")
@@ -99,19 +101,19 @@ def shear_of_beam(
     )
     provided = area / (apart * b)
     if given is None:
-        record.given("ratio", np.zeros_like(demand), note="none are needed")
+        record.given("ratio", np.zeros_like(demand), note=say("none are needed"))
         return [bears, _without_links(f"{kind}-links", kind, least, provided, situations)]
     legs = (b - 2 * section.cover - given.diameter) / max(section.legs - 1, 1)
     shares = [least / provided, apart / along]
-    record.given("s_t", legs, "m", note="from leg to leg across the width")
+    record.given("s_t", legs, "m", note=say("from leg to leg across the width"))
     if across is not None:
         shares.append(legs / across)
     formula = "max(rho_w_min/rho_w, s_w/s_w_max" + (", s_t/s_t_max)" if across is not None else ")")
     # said as the area of links over their distance: what would do with these legs
     ratio = np.maximum.reduce(shares)
     demand = ratio * provided * b * 1e6
-    record.step("ratio", formula, ratio, note="area and distances of links")
-    named = ("too little area", "too far apart along it", "legs too far apart across it")
+    record.step("ratio", formula, ratio, note=say("area and distances of links"))
+    named = (say("too little area"), say("too far apart along it"), say("legs too far apart across it"))
 
     def why(i: int, j: int) -> str:
         return named[int(np.argmax([s[i, j] for s in shares]))] if ratio[i, j] > 1.0 else ""
@@ -124,7 +126,7 @@ def shear_of_beam(
             np.full_like(demand, provided * b * 1e6),
             ratio,
             situations,
-            blocks=(f"{kind} shear links",),
+            blocks=(say("{kind} shear links", kind=label(kind)),),
             note=why,
         ),
     ]
@@ -139,6 +141,8 @@ def _without_links(check: str, kind: str, least: Array, provided: float, situati
         np.zeros_like(least),
         situations,
         unresisted=least > 0.0,
-        blocks=(f"{kind} shear links",),
-        note=lambda i, j: "it has no links, and the standard asks for some" if least[i, j] > 0.0 else "none are needed",
+        blocks=(say("{kind} shear links", kind=label(kind)),),
+        note=lambda i, j: (
+            say("it has no links, and the standard asks for some") if least[i, j] > 0.0 else say("none are needed")
+        ),
     )

@@ -3,6 +3,7 @@
 import numpy as np
 
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 ROUNDING = 1e-6
 """Steel that a moment of rounding alone asks for, mm2/m."""
@@ -34,18 +35,18 @@ def steel_for_moment(
     steel = 1000.0 * K * 1000.0 * d**2 * stress / (z * yield_stress)
     # what only rounding asks for
     steel = np.where(steel < ROUNDING, 0.0, steel)
-    record.given("f_b", stress, "MPa", note="concrete in the block", needs="f_cd")
-    record.given("phi_f", phi, note="strength reduction factor")
-    record.given("a_d", deepest, reference=clause, note="deepest block over d that stays ductile")
+    record.given("f_b", stress, "MPa", note=say("concrete in the block"), needs="f_cd")
+    record.given("phi_f", phi, note=say("strength reduction factor"))
+    record.given("a_d", deepest, reference=clause, note=say("deepest block over d that stays ductile"))
     record.step("K_lim", "a_d*(1 - a_d/2)", K_limit)
     record.step("K", "m_Ed/(phi_f*1000*d**2*f_b)", K, reference=clause)
-    record.step("z", "d*(1 + sqrt(max(1 - 2*K, 0)))/2", z, "m", note="lever arm")
+    record.step("z", "d*(1 + sqrt(max(1 - 2*K, 0)))/2", z, "m", note=say("lever arm"))
     record.step(
         "A_s_req",
         f"where(1000*K*1000*d**2*f_b/(z*f_yd) < {ROUNDING}, 0, 1000*K*1000*d**2*f_b/(z*f_yd))",
         steel,
         "mm²/m",
-        note="steel required",
+        note=say("steel required"),
     )
     return steel, K / K_limit
 

@@ -16,6 +16,7 @@ from korbent.core.concrete.several import several_outcomes
 from korbent.core.concrete.shear import one_way_shear
 from korbent.core.concrete.standards.registry import NAMES
 from korbent.core.working import SILENT, Recorder
+from korbent.words import say
 
 ELSEWHERE = (
     *cracks.IDS,
@@ -41,7 +42,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     why = no_concrete(bench)
     situations = bench.situations("concrete")
     if bench.standards.concrete not in NAMES:
-        why = "no concrete standard is chosen: choose one in Project, Title and standards"
+        why = say("no concrete standard is chosen: choose one in Project, Title and standards")
     elif not len(situations):
         why = bench.no_combination("concrete")
     if why:
@@ -53,7 +54,7 @@ def concrete_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     )
     outcomes = [replace(o, check=by_clause(o.check, pad.standard.clauses)) for o in _outcomes(bench, pad, record)]
     if any(g.askew):
-        text = "the column is turned against the base: a square of equal area is used"
+        text = say("the column is turned against the base: a square of equal area is used")
         warnings = tuple(text if askew else "" for askew in g.askew)
         outcomes = [replace(o, warnings=_both(o.warnings, warnings)) for o in outcomes]
     return outcomes
@@ -76,7 +77,7 @@ def _outcomes(bench: Bench, pad: ConcretePad, record: Recorder) -> list[Outcome]
             return [
                 cannot(
                     check,
-                    "plain concrete under several columns is not checked: choose reinforced, or check it by hand",
+                    say("plain concrete under several columns is not checked: choose reinforced, or check it by hand"),
                 )
                 for check in REINFORCED
             ]
@@ -84,7 +85,7 @@ def _outcomes(bench: Bench, pad: ConcretePad, record: Recorder) -> list[Outcome]
         done = {o.check.id for o in found}
         return [
             *found,
-            *(does_not_apply(check, "the base is of plain concrete") for check in REINFORCED if check not in done),
+            *(does_not_apply(check, say("the base is of plain concrete")) for check in REINFORCED if check not in done),
         ]
     thin = too_thin(pad)
     if several:

@@ -14,9 +14,11 @@ from korbent.core.concrete.schedule import weight_of
 from korbent.core.concrete.standards.registry import rules_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
+from korbent.core.model.labels import label
 from korbent.core.model.project import Project
 from korbent.core.model.reinforcement import Bars, Face
 from korbent.core.working import SILENT, Array
+from korbent.words import say
 
 DIAMETERS = {
     "metric": (0.010, 0.012, 0.016, 0.020, 0.025, 0.032),
@@ -41,15 +43,15 @@ DIRECTIONS = tuple(FACES_OF)
 OF_BARS = ("bottom", "top", "minimum", "spacing", "anchorage", "cracks", "punching", "shear", "cover")
 """Checks that the choice of bars decides, by the beginning of their names."""
 WORDS = {
-    "bottom": "too little",
-    "top": "too little",
-    "minimum": "below least",
-    "spacing": "too wide",
-    "anchorage": "anchorage",
-    "cracks": "cracks",
-    "punching": "punching",
-    "shear": "shear",
-    "cover": "cover",
+    "bottom": say("too little"),
+    "top": say("too little"),
+    "minimum": say("below least"),
+    "spacing": say("too wide"),
+    "anchorage": say("anchorage"),
+    "cracks": say("cracks"),
+    "punching": label("punching"),
+    "shear": label("shear"),
+    "cover": say("cover"),
 }
 
 
@@ -207,7 +209,7 @@ def allowed(pads: Sequence[Pad], face: Face, bars: Bars) -> bool:
     """Whether a proposal may put these bars there: where they are held at least, no less steel than now."""
     for pad in pads:
         now = pad.reinforcement.bars(face)
-        if pad.reinforcement.hold_of(face) == "at least" and now:
+        if pad.reinforcement.hold_of(face) == "at_least" and now:
             across = pad.extent if face.endswith("x") else pad.width
             if bars.area_in(across) < now.area_in(across) - 1e-9:
                 return False
@@ -240,7 +242,7 @@ def lightest_bars(project: Project, pads: Sequence[Pad]) -> tuple[tuple[Pad, ...
             why = ""
         elif direction.endswith("x and y"):
             nearest = min(found.choices, key=lambda c: c.ratio)
-            why = f"no bars of the table hold, {direction}: nearest {nearest.why}"
+            why = say("no bars of the table hold, {direction}: nearest {why}", direction=direction, why=nearest.why)
     return pads, why
 
 

@@ -7,12 +7,12 @@ import numpy as np
 
 from korbent.core.bench import Bench, bench_for
 from korbent.core.cache import remembered
+from korbent.core.concrete.bands import band_moments
 from korbent.core.concrete.flexure import required_steel, short_share
 from korbent.core.concrete.pad import ConcretePad, concrete_pad, no_concrete, under_concrete
 from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.several import bands_of, beam_sections, columns_of, sections_at
 from korbent.core.concrete.standards.registry import NAMES
-from korbent.core.concrete.strips import strip_moments
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
@@ -72,7 +72,7 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     by_strips = own.geometry.footprint.has_strips and not pad.further
     if by_strips:
         every = np.ones(own.contact.shape, dtype=bool)
-        found_moments = strip_moments(own.geometry, own.contact, own.weight, -own.within, borders / across, every)
+        found_moments = band_moments(own.geometry, own.contact, own.weight, -own.within, borders / across, every)
         moments = found_moments[:2] if axis == "x" else found_moments[2:]
         worst = np.maximum(sign * moments, 0.0).max(axis=(0, 2, 3))
     else:

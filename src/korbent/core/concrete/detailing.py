@@ -9,7 +9,9 @@ from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.punching import direct_stress
 from korbent.core.concrete.standards.protocol import CoverAsked, is_at_section
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 def detailing(
@@ -18,18 +20,18 @@ def detailing(
     """Least steel and greatest spacing of the bottom bars along an axis; ``columns``: the base as each of several
     columns sees it."""
     bars, settings = pad.bars("bottom", axis), pad.settings
-    scope = record.scope(f"detailing {axis}")
+    scope = record.scope(say("detailing {axis}", axis=axis))
     scope.step("d", f"d_{axis}", pad.depth(axis), "m")
     least = pad.standard.minimum_steel(
         pad.depth(axis), pad.geometry.h, settings.concrete_strength, settings.steel_strength, scope
     )
     provided = bars.area * 1e6
-    scope.given("oe", bars.diameter, "m", note="bar diameter")
-    scope.given("s", bars.spacing, "m", note="width for each bar")
-    scope.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+    scope.given("oe", bars.diameter, "m", note=say("bar diameter"))
+    scope.given("s", bars.spacing, "m", note=say("width for each bar"))
+    scope.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note=say("steel provided"))
     steel = scope.scope("steel")
     near = [
-        _near_column(own, steel.scope(f"near column {k + 1}" if columns else "near the column"))
+        _near_column(own, steel.scope(say("near column {k}", k=k + 1) if columns else say("near the column")))
         for k, own in enumerate(columns or (pad,))
     ]
     least_all = least
@@ -40,7 +42,7 @@ def detailing(
             "A_s_c",
             np.max(near, axis=0),
             "mm²/m",
-            note="near the column by the punching stress, worst situation",
+            note=say("near the column by the punching stress, worst situation"),
         )
         steel.step("A_s_all", "A_s_min", least_all, "mm²/m")
         steel.step("A_s_min", "max(A_s_all, A_s_c)", least, "mm²/m")
@@ -48,7 +50,7 @@ def detailing(
     shallow = np.maximum(deep / np.maximum(pad.depth(axis), 1e-9), 0.0)
     ratio = np.maximum(least / provided, shallow)
     if deep:
-        steel.given("d_min", deep, "m", reference=clause, note="least effective depth")
+        steel.given("d_min", deep, "m", reference=clause, note=say("least effective depth"))
         steel.step("ratio", "max(A_s_min/A_s, d_min/d)", ratio)
     else:
         steel.step("ratio", "A_s_min/A_s", ratio)
@@ -59,10 +61,12 @@ def detailing(
             least,
             provided,
             ratio,
-            blocks=(f"detailing {axis} steel",),
+            blocks=(say("detailing {axis} steel", axis=axis),),
             why_not=thin,
             note=lambda i, j: (
-                f"effective depth less than {1000 * deep:.0f} mm" if thin_base[i, 0] and ratio[i, 0] > LIMIT else ""
+                say("effective depth less than {deep:.0f} mm", deep=1000 * deep)
+                if thin_base[i, 0] and ratio[i, 0] > LIMIT
+                else ""
             ),
         ),
         _spacing(pad, axis, scope, thin),
@@ -75,16 +79,16 @@ def _near_column(pad: ConcretePad, record: Recorder) -> Array:
         return np.zeros_like(pad.geometry.h)
     stress, section, sides = direct_stress(pad, pad.standard)
     d = (pad.d_x + pad.d_y) / 2
-    record.given("d", d, "m", note="mean effective depth")
+    record.given("d", d, "m", note=say("mean effective depth"))
     record.given(
         "v_uv",
         stress,
         "MPa",
-        note="direct punching stress at d/2 from the column, worst situation",
+        note=say("direct punching stress at d/2 from the column, worst situation"),
         needs="p_mid",
     )
-    record.given("b_o", section.length, "m", note="its section")
-    record.given("h_1w", pad.geometry.one_way, note="1: spans one way")
+    record.given("b_o", section.length, "m", note=say("its section"))
+    record.given("h_1w", pad.geometry.one_way, note=say("1: spans one way"))
     settings = pad.settings
     least = pad.standard.steel_at_column(
         stress, section.length, sides, d, settings.concrete_strength, settings.steel_strength, record
@@ -98,16 +102,16 @@ def _spacing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...
     for face in ("bottom", "top"):
         bars = pad.bars(face, axis)
         there = bars.diameter > 0.0
-        scope = record.scope("spacing" if face == "bottom" else "top spacing")
+        scope = record.scope("spacing" if face == "bottom" else say("top spacing"))
         oe = np.where(there, bars.diameter, 0.01)
         spacing = np.where(there, bars.centres(pad.settings.concrete_cover), 1.0)
-        scope.given("oe", oe, "m", note=f"{face} bars")
+        scope.given("oe", oe, "m", note=say("{face} bars", face=label(face)))
         greatest = pad.standard.greatest_spacing(pad.geometry.h, pad.geometry.one_way, scope)
         gap = np.maximum(spacing - oe, 1e-4)
         least_gap = pad.standard.least_gap(oe, scope)
-        scope.given("s_c", spacing, "m", note="from bar to bar")
-        scope.step("g_s", "max(s_c - oe, 0.0001)", gap, "m", note="clear")
-        scope.given("k_on", np.where(there, 1.0, 0.0), note="1 where there are bars")
+        scope.given("s_c", spacing, "m", note=say("from bar to bar"))
+        scope.step("g_s", "max(s_c - oe, 0.0001)", gap, "m", note=say("clear"))
+        scope.given("k_on", np.where(there, 1.0, 0.0), note=say("1 where there are bars"))
         ratio = np.where(there, np.maximum(spacing / greatest, least_gap / gap), 0.0)
         scope.step("ratio", "k_on*max(s_c/s_max, g_min/g_s)", ratio)
         close = least_gap / gap > spacing / greatest
@@ -117,14 +121,16 @@ def _spacing(pad: ConcretePad, axis: str, record: Recorder, thin: tuple[str, ...
     )
 
     def note(i: int, j: int) -> str:
-        return ", ".join(text for text in ("top bars" if j else "", "clear distance" if close[i, j] else "") if text)
+        return ", ".join(
+            text for text in (say("top bars") if j else "", say("clear distance") if close[i, j] else "") if text
+        )
 
     return Outcome(
         CHECKS[f"spacing-{axis}"],
         demand,
         capacity,
         ratio,
-        blocks=(f"detailing {axis} spacing", f"detailing {axis} top spacing"),
+        blocks=(say("detailing {axis} spacing", axis=axis), say("detailing {axis} top spacing", axis=axis)),
         why_not=thin,
         note=note,
     )
@@ -135,7 +141,7 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     settings = pad.settings
     scope = record.scope("cover")
     outer = pad.bars("bottom", settings.outer_bars)
-    scope.given("oe_l", outer.diameter, "m", note="bars of the outer layer")
+    scope.given("oe_l", outer.diameter, "m", note=say("bars of the outer layer"))
     asked = CoverAsked(
         settings.concrete_strength,
         settings.cast_against,
@@ -149,31 +155,37 @@ def cover_check(pad: ConcretePad, record: Recorder) -> Outcome:
     needed = pad.standard.least_cover(outer.diameter, asked, scope)
     typed = settings.cover_required
     if typed is not None:
-        scope.step("c_std", "c_req", needed, "m", note="by the standard")
+        scope.step("c_std", "c_req", needed, "m", note=say("by the standard"))
         needed = np.full_like(needed, typed)
         scope.given(
             "c_req",
             needed,
             "m",
-            reference="setting",
-            note="typed: it stands instead of that of the standard",
+            reference=say("setting"),
+            note=say("typed: it stands instead of that of the standard"),
             needs="c_std",
         )
     exposure = {
         "EN": f", {settings.exposure_en}" if settings.exposure_en else "",
         "AS": f", {settings.exposure_as}",
-        "AC": "" if settings.exposure_aci == "by the casting" else f", {settings.exposure_aci}",
+        "AC": "" if settings.exposure_aci == "by_casting" else f", {label(settings.exposure_aci)}",
     }.get(pad.standard.name[:2], "")
     there = np.full_like(needed, settings.concrete_cover)
-    scope.given("c", there, "m", note="cover")
+    scope.given("c", there, "m", note=say("cover"))
     scope.step("ratio", "c_req/c", needed / there)
     return Outcome(
         CHECKS["cover"],
         1000 * needed,
         1000 * there,
         needed / there,
-        blocks=("cover",),
-        note=lambda i, j: "as typed" if typed is not None else f"cast against {settings.cast_against}{exposure}",
+        blocks=(say("cover"),),
+        note=lambda i, j: (
+            say("as typed")
+            if typed is not None
+            else say(
+                "cast against {cast_against}{exposure}", cast_against=label(settings.cast_against), exposure=exposure
+            )
+        ),
         warnings=(pad.standard.fire,) if settings.fire_resistance and typed is None and pad.standard.fire else (),
     )
 
@@ -189,17 +201,17 @@ def side_bars_check(bench: Bench, pad: ConcretePad, record: Recorder) -> Outcome
     ]
     none = np.array([b is None for b in given])[:, None]
     steel = np.where(none, 0.0, np.pi * diameter**2 / 4 / spacing * 1e6)
-    scope.given("oe", diameter, "m", note="bars along the sides")
-    scope.given("s", spacing, "m", note="from bar to bar")
-    scope.given("A_s", steel, "mm²/m", note="steel provided, per height of the face", needs="oe s")
+    scope.given("oe", diameter, "m", note=say("bars along the sides"))
+    scope.given("s", spacing, "m", note=say("from bar to bar"))
+    scope.given("A_s", steel, "mm²/m", note=say("steel provided, per height of the face"), needs="oe s")
     least, greatest = pad.standard.side_bars(
         h, diameter, settings.concrete_cover, settings.concrete_strength, settings.steel_strength, scope
     )
     thick = least > 0
     ratio = np.where(thick & ~none, np.maximum(least / np.maximum(steel, 1e-9), spacing / greatest), 0.0)
     scope.step("ratio", "where(A_s_min > 0, where(A_s > 0, max(A_s_min/max(A_s, 1e-9), s/s_max), 0), 0)", ratio)
-    idle = tuple("" if t else "the base is not thick enough to ask for them" for t in thick[:, 0])
-    bare = tuple("thick, and no bars along its sides" if t and n else "" for t, n in zip(thick[:, 0], none[:, 0]))
+    idle = tuple("" if t else say("the base is not thick enough to ask for them") for t in thick[:, 0])
+    bare = tuple(say("thick, and no bars along its sides") if t and n else "" for t, n in zip(thick[:, 0], none[:, 0]))
     if all(idle):
         return does_not_apply("side-bars", idle)
     return Outcome(
@@ -207,7 +219,7 @@ def side_bars_check(bench: Bench, pad: ConcretePad, record: Recorder) -> Outcome
         np.where(thick, least, 0.0),
         steel,
         ratio,
-        blocks=("sides",),
+        blocks=(say("sides"),),
         not_applicable=idle,
         warnings=bare,
     )

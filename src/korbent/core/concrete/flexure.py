@@ -5,12 +5,14 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
+from korbent.core.concrete.bands import band_moments
 from korbent.core.concrete.block import steel_for_moment
 from korbent.core.concrete.pad import ConcretePad, first_moment, section_width
-from korbent.core.concrete.sections import SIDES
+from korbent.core.concrete.sections import FACES
 from korbent.core.concrete.standards.protocol import ConcreteStandard
-from korbent.core.concrete.strips import strip_moments
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
@@ -23,29 +25,29 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
         top: list[tuple[Array, Array, Array, Array]] = []
         for side in sides:
             # a bottom and a top scope for each face, with the same forces
-            scope = record.scope(f"at the {SIDES[side]}")
+            scope = record.scope(say("at the {faces}", faces=FACES[side]))
             width = section_width(pad, axis, faces, side, scope)
             scope.given(
                 "l",
                 faces.outstand[side],
                 "m",
-                note="from the section to the edge",
+                note=say("from the section to the edge"),
                 needs="B L o_x o_y f_x1 f_y1",
             )
             scope.step(
                 "S_b",
                 *first_moment(pad, faces, side),
                 "m³",
-                note="first moment of the base beyond the section",
+                note=say("first moment of the base beyond the section"),
             )
             scope.given(
                 "M_p",
                 faces.pressed_moment[side],
                 "kNm",
-                note="soil pressure beyond the section, integrated, about it",
+                note=say("soil pressure beyond the section, integrated, about it"),
                 needs="p_mid g_x g_y l b",
             )
-            scope.step("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note="positive: tension below")
+            scope.step("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm", note=say("positive: tension below"))
             own = None if by_bands is None else by_bands[side]
             bottom.append(steel_at(pad, axis, "bottom", faces.moment[side], width, scope.scope("bottom"), own, short))
             above, hangs = scope.scope("top"), faces.moment[side]
@@ -55,19 +57,21 @@ def flexure(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[O
                     "w_h",
                     pad.hanging,
                     "kPa",
-                    reference="setting",
-                    note="base and backfill less water pressure",
+                    reference=say("setting"),
+                    note=say("base and backfill less water pressure"),
                     needs="w_d",
                 )
-                above.step("M_Ed", "min(M_p - w_d*S_b, -w_h*S_b)", hangs, "kNm", note="as if no soil pressed")
+                above.step("M_Ed", "min(M_p - w_d*S_b, -w_h*S_b)", hangs, "kNm", note=say("as if no soil pressed"))
             top.append(steel_at(pad, axis, "top", hangs, width, above, share=short))
-        blocks = tuple(f"at the {SIDES[s]}" for s in sides)
-        outcomes.append(_steel_outcome(pad, f"bottom-{axis}", bottom, tuple(f"{b} bottom" for b in blocks), thin))
+        blocks = tuple(say("at the {face}", face=FACES[s]) for s in sides)
+        outcomes.append(
+            _steel_outcome(pad, f"bottom-{axis}", bottom, tuple(say("{b} bottom", b=b) for b in blocks), thin)
+        )
         idle = never_in_tension(pad, *(required for required, _, _, _ in top))
         if all(idle):
             outcomes.append(does_not_apply(f"top-{axis}", idle))
         else:
-            found = _steel_outcome(pad, f"top-{axis}", top, tuple(f"{b} top" for b in blocks), thin)
+            found = _steel_outcome(pad, f"top-{axis}", top, tuple(say("{b} top", b=b) for b in blocks), thin)
             outcomes.append(replace(found, not_applicable=idle))
     return outcomes
 
@@ -77,7 +81,7 @@ def never_in_tension(pad: ConcretePad, *required: Array) -> tuple[str, ...]:
     moments."""
     some = np.max([steel.max(axis=-1) for steel in required], axis=0) > 0.0
     unknown = ~pad.contact.stable.all(axis=-1)
-    return tuple("" if one else "no situation puts the top in tension" for one in some | unknown)
+    return tuple("" if one else say("no situation puts the top in tension") for one in some | unknown)
 
 
 def required_steel(
@@ -103,12 +107,12 @@ def banded_moments(pad: ConcretePad, inside: Array) -> Array | None:
     """
     how, g = pad.settings.flexure_bands, pad.geometry
     partial = pad.contact.stable & (pad.contact.share < 1.0 - 1e-9)
-    if how == "whole width" or g.footprint.is_round or (how != "always" and not partial.any()):
+    if how == "whole_width" or g.footprint.is_round or (how != "always" and not partial.any()):
         return None
     count = pad.settings.flexure_band_count
     shares = np.linspace(-0.5, 0.5, count + 1)
     wanted = partial if how != "always" else np.ones_like(partial)
-    return strip_moments(g, pad.contact, pad.weight, -inside, shares, wanted)
+    return band_moments(g, pad.contact, pad.weight, -inside, shares, wanted)
 
 
 def short_share(pad: ConcretePad, axis: str) -> Array | None:
@@ -142,7 +146,9 @@ def steel_at(
     bars = pad.bars(face, axis)
     m = np.maximum(moment if bottom else -moment, 0.0) / width
     d = pad.depth(axis) if bottom else pad.top_depth(axis)
-    record.step("d", f"d_{axis}" if bottom else "", d, "m", note="" if bottom else "effective depth of the top bars")
+    record.step(
+        "d", f"d_{axis}" if bottom else "", d, "m", note="" if bottom else say("effective depth of the top bars")
+    )
     formula = "max(M_Ed, 0)/b" if bottom else "max(-M_Ed, 0)/b"
     if bands is not None:
         worst = np.maximum(bands.max(axis=0), 0.0)
@@ -150,11 +156,11 @@ def steel_at(
             "m_band",
             worst,
             "kNm/m",
-            note="greatest of the bands, where the base is very eccentric",
+            note=say("greatest of the bands, where the base is very eccentric"),
             needs="p_mid g_x g_y w_d",
         )
         m, formula = np.maximum(m, worst), f"max({formula}, m_band)"
-    record.step("m_Ed", formula, m, "kNm/m", note="design moment per width")
+    record.step("m_Ed", formula, m, "kNm/m", note=say("design moment per width"))
     clause = pad.standard.clauses[f"{face}-{axis}"]
     required, depth_ratio = required_steel(
         pad.standard, m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record, clause
@@ -165,12 +171,12 @@ def steel_at(
             "k_b",
             share,
             reference="ACI 318-19 13.3.3.3",
-            note="evenly spaced bars of the short direction, for its band",
+            note=say("evenly spaced bars of the short direction, for its band"),
             needs="B L",
         )
         required = required * share
-        record.step("A_s_req", "A_s1*k_b", required, "mm²/m", note="steel required")
-    if not bottom and pad.settings.top_least == "by the standard":
+        record.step("A_s_req", "A_s1*k_b", required, "mm²/m", note=say("steel required"))
+    if not bottom and pad.settings.top_least == "by_standard":
         record.step("A_s2", "A_s_req", required, "mm²/m")
         least = pad.standard.minimum_steel(
             d, pad.geometry.h, pad.settings.concrete_strength, pad.settings.steel_strength, record
@@ -183,12 +189,12 @@ def steel_at(
             required,
             "mm²/m",
             reference=clause,
-            note="the least steel, but no more than that share above what is needed",
+            note=say("the least steel, but no more than that share above what is needed"),
         )
     provided = np.broadcast_to(bars.area * 1e6, required.shape)
-    record.given("oe", bars.diameter, "m", note="bar diameter")
-    record.given("s", bars.spacing, "m", note="width for each bar")
-    record.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note="steel provided")
+    record.given("oe", bars.diameter, "m", note=say("bar diameter"))
+    record.given("s", bars.spacing, "m", note=say("width for each bar"))
+    record.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note=say("steel provided"))
     ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
     formula = "A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0)"
     if pad.standard.ductile:
@@ -202,7 +208,7 @@ def steel_at(
             most,
             "mm²/m",
             reference=pad.standard.ductile,
-            note="most steel of a ductile section",
+            note=say("most steel of a ductile section"),
         )
         ratio = np.maximum(ratio, over)
         formula += ", where(A_s_req > 0, where(A_s > A_s_lim, A_s/A_s_lim, 0), 0)"
@@ -222,9 +228,9 @@ def steel_at(
         stress_t,
         "MPa",
         reference=pad.standard.clauses["plain-x"],
-        note="no bars: tension by bending in plain concrete",
+        note=say("no bars: tension by bending in plain concrete"),
     )
-    record.given("k_on", np.where(bare, 0.0, 1.0), note="1 where there are bars")
+    record.given("k_on", np.where(bare, 0.0, 1.0), note=say("1 where there are bars"))
     ratio = np.where(bare, used, ratio)
     record.step("ratio", f"where(k_on > 0.5, max({formula}), sigma_t/f_Rd)", ratio)
     stands_for = required / np.where(used > 0.0, used, 1.0)
@@ -234,8 +240,8 @@ def steel_at(
 def without_bars(face: str, ratio: float) -> str:
     """Words of a face that has none."""
     if ratio > 1.0:
-        return f"the {face} has no bars, and more tension than plain concrete carries"
-    return f"the {face} has no bars: plain concrete carries its tension"
+        return say("the {face} has no bars, and more tension than plain concrete carries", face=label(face))
+    return say("the {face} has no bars: plain concrete carries its tension", face=label(face))
 
 
 def _steel_outcome(
@@ -255,8 +261,14 @@ def _steel_outcome(
         if diameter == 0.0:
             return f"{where}: {without_bars(check.split('-')[0], ratio[candidate, column])}"
         deep = compression[candidate, column] > 1
-        extra = "; compression zone too deep: thicken the base" if deep else ""
-        return f"{where}, ø{diameter:g} at {spacing:g} mm{extra}"
+        extra = say("; compression zone too deep: thicken the base") if deep else ""
+        return say(
+            "{where}, ø{diameter:g} at {spacing:g} mm{extra}",
+            where=where,
+            diameter=diameter,
+            spacing=spacing,
+            extra=extra,
+        )
 
     return Outcome(
         CHECKS[check],

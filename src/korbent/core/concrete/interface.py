@@ -15,6 +15,7 @@ from korbent.core.concrete.standards.protocol import DowelEnds
 from korbent.core.model.foundations import Pad, Pedestal
 from korbent.core.model.reinforcement import Dowels
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 IDS = ("bearing-concrete", "dowels", "dowels-steel", "dowels-anchorage")
 DOWELS = IDS[1:]
@@ -26,10 +27,10 @@ def interface_checks(bench: Bench, pad: ConcretePad, record: Recorder, column: i
     What a strap moves to or from the base does not go through the column.
     """
     if bench.alone is not bench:
-        for name in ("column on the base", "dowels"):
+        for name in (say("column on the base"), say("dowels")):
             forces = bench.alone.forces(pad.situations, record.scope(name))
         pad = replace(pad, forces=forces)
-    bearing = _bearing(pad, record.scope("column on the base"), column is not None)
+    bearing = _bearing(pad, record.scope(say("column on the base")), column is not None)
     borne = bearing.capacity * 1000 * pad.geometry.standing[0] * pad.geometry.standing[1]
     return [bearing, *_dowels(bench, pad, borne, record.scope("dowels"), column)]
 
@@ -47,15 +48,15 @@ def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
         spread = np.minimum(spread, 1 + 2 * np.minimum(free, standard.bearing_slope * g.h) / size)
     pressed = np.maximum(pad.forces.column, 0.0)
     demand = pressed / (size_x * size_y) / 1000
-    record.given("a_x", size_x, "m", note="loaded area along x")
-    record.given("a_y", size_y, "m", note="along y")
+    record.given("a_x", size_x, "m", note=say("loaded area along x"))
+    record.given("a_y", size_y, "m", note=say("along y"))
     top_moments(pad, record, several)
-    record.step("N_c", "max(V_col, 0)", pressed, "kN", note="pressing")
+    record.step("N_c", "max(V_col, 0)", pressed, "kN", note=say("pressing"))
     record.step("sigma_c", "N_c/(a_x*a_y)/1000", demand, "MPa")
     record.given(
         "k_s",
         spread,
-        note="sizes of the area the load spreads over: within the base and its thickness",
+        note=say("sizes of the area the load spreads over: within the base and its thickness"),
         needs="a_x a_y h B L o_x o_y",
     )
     capacity = np.broadcast_to(
@@ -68,7 +69,7 @@ def _bearing(pad: ConcretePad, record: Recorder, several: bool) -> Outcome:
         capacity,
         demand / capacity,
         pad.situations,
-        blocks=("column on the base",),
+        blocks=(say("column on the base"),),
     )
 
 
@@ -96,18 +97,22 @@ def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, colu
     of_pads = [dowels_of(p, name) for p, name in zip(bench.pads, names)]
     g, settings, standard = pad.geometry, pad.settings, pad.standard
     steel = [
-        points[column or 0].kind == "steel column" and not p.pedestal_under(name)
+        points[column or 0].kind == "steel_column" and not p.pedestal_under(name)
         for points, p, name in zip(bench.standing, bench.pads, names)
     ]
     none = tuple(
-        "no dowels are given" if of_pads[i] is None else "a steel column is held by its anchors" if steel[i] else ""
+        say("no dowels are given")
+        if of_pads[i] is None
+        else say("a steel column is held by its anchors")
+        if steel[i]
+        else ""
         for i in bench.index
     )
     if all(none):
         return [does_not_apply(check, none) for check in DOWELS]
     # where the bars of the pedestal go down into the base, its own checks say the rest
     own = tuple(
-        why or ("" if bench.pads[i].dowels else "the bars of the pedestal go down into the base")
+        why or ("" if bench.pads[i].dowels else say("the bars of the pedestal go down into the base"))
         for why, i in zip(none, bench.index)
     )
     M_x, M_y = top_moments(pad, record, column is not None)
@@ -115,7 +120,7 @@ def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, colu
     if all(own):
         given = [of_pads[i] or Dowels() for i in bench.index]
         record.step("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
-        record.step("N_Ed", "V_col", N, "kN", note="at the top of the base")
+        record.step("N_Ed", "V_col", N, "kN", note=say("at the top of the base"))
         count, diameter = _numbers(given)
         rest = [does_not_apply(check, own) for check in DOWELS[:2]]
         return [*rest, _anchored(pad, count, diameter, M_x, M_y, borne, none, record)]
@@ -131,13 +136,13 @@ def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, colu
     often = often_by_row(sections, settings, standard, N, M_x, M_y)
     lost = often <= 0
     safe = np.maximum(often, 1e-12)
-    record.step("N_Ed", "V_col", N, "kN", note="at the top of the base")
+    record.step("N_Ed", "V_col", N, "kN", note=say("at the top of the base"))
     record.step("M_Ed", "sqrt(M_xt**2 + M_yt**2)", M, "kNm")
     record.given(
         "k_M",
         safe,
-        reference="interaction by strain compatibility",
-        note="how often the moment may grow at N",
+        reference=say("interaction by strain compatibility"),
+        note=say("how often the moment may grow at N"),
         needs="N_Ed M_xt M_yt",
     )
     strength = record.scope("strength")
@@ -152,7 +157,7 @@ def _dowels(bench: Bench, pad: ConcretePad, borne: Array, record: Recorder, colu
         ratio,
         pad.situations,
         unresisted=lost,
-        blocks=("dowels strength",),
+        blocks=(say("dowels strength"),),
         not_applicable=own,
         note=lambda i, j: f"{given[i].number} ø{1000 * given[i].diameter:.3g}, N {N[i, j]:.0f} kN",
     )
@@ -175,7 +180,7 @@ def _least(
     tension, and of a compression what the concrete below does not bear."""
     g = pad.geometry
     rules = pad.standard.column_rules(pad.settings.concrete_strength, pad.settings.steel_strength)
-    scope = record.scope("least steel")
+    scope = record.scope(say("least steel"))
     gross = g.standing[0] * g.standing[1] * 1e6
     steel = count * np.pi * diameter**2 / 4 * 1e6
     share, N = rules.least_share, pad.forces.column
@@ -184,12 +189,12 @@ def _least(
         np.maximum(share * gross, rules.least_force * np.maximum(N, 0.0) * 1000 / rules.yield_stress),
         force * 1000 / pad.fyd,
     )
-    scope.given("A_c", gross, "mm²", note="section of the column")
-    scope.given("A_d", steel, "mm²", note="its dowels")
-    scope.given("N_Ed", N, "kN", note="at the top of the base")
-    scope.given("N_b", borne, "kN", note="what the concrete of the base bears")
-    scope.given("f_dd", pad.fyd, "MPa", note="design strength of the dowels")
-    scope.step("N_s", "max(max(N_Ed - N_b, -N_Ed), 0)", force, "kN", note="left to the dowels")
+    scope.given("A_c", gross, "mm²", note=say("section of the column"))
+    scope.given("A_d", steel, "mm²", note=say("its dowels"))
+    scope.given("N_Ed", N, "kN", note=say("at the top of the base"))
+    scope.given("N_b", borne, "kN", note=say("what the concrete of the base bears"))
+    scope.given("f_dd", pad.fyd, "MPa", note=say("design strength of the dowels"))
+    scope.step("N_s", "max(max(N_Ed - N_b, -N_Ed), 0)", force, "kN", note=say("left to the dowels"))
     scope.step(
         "A_d_min",
         f"max(max({share}*A_c, {rules.least_force}*max(N_Ed, 0)*1000/{rules.yield_stress}), N_s*1000/f_dd)",
@@ -205,9 +210,11 @@ def _least(
         np.broadcast_to(steel, least.shape),
         least / steel,
         pad.situations,
-        blocks=("dowels least steel",),
+        blocks=(say("dowels least steel"),),
         not_applicable=none,
-        note=lambda i, j: "by the axial force" if np.broadcast_to(asked, least.shape)[i, j] else "least steel",
+        note=lambda i, j: (
+            say("by the axial force") if np.broadcast_to(asked, least.shape)[i, j] else say("least steel")
+        ),
     )
 
 
@@ -235,23 +242,23 @@ def _anchored(
     press = np.maximum(N - borne, 0.0) / steel
     share = np.clip(np.where(pulled, pull, press), 0.0, 1.0)
     apart = 2 * (a_x + a_y - 4 * settings.concrete_cover) / count
-    scope.given("oe", diameter, "m", note="dowels")
+    scope.given("oe", diameter, "m", note=say("dowels"))
     mats = pad.bars("bottom", "x").diameter + pad.bars("bottom", "y").diameter
     there = np.maximum(g.h - settings.concrete_cover - mats, 1e-3) * np.ones_like(N)
-    scope.given("s_d", apart, "m", note="from dowel to dowel")
-    scope.given("pulled", pulled.astype(float), note="1: some dowels are in tension", needs="N_Ed M_Ed")
+    scope.given("s_d", apart, "m", note=say("from dowel to dowel"))
+    scope.given("pulled", pulled.astype(float), note=say("1: some dowels are in tension"), needs="N_Ed M_Ed")
     scope.given(
         "k_d",
         share,
-        note="stress over strength: tension half of them at 0.8 of the size, else what the concrete does not bear",
+        note=say("stress over strength: tension half of them at 0.8 of the size, else what the concrete does not bear"),
         needs="N_Ed M_Ed",
     )
     ends = DowelEnds(diameter, apart, pulled, share)
     needed = pad.standard.dowel_anchorage(ends, settings.concrete_strength, settings.steel_strength, pad.special, scope)
     needed = needed * np.ones_like(N)
-    scope.given("c", settings.concrete_cover, "m", note="cover")
-    scope.given("oe_m", mats, "m", note="both layers of bottom bars")
-    scope.step("l_av", "max(h - c - oe_m, 0.001)", there, "m", note="the dowels stand on the bottom bars")
+    scope.given("c", settings.concrete_cover, "m", note=say("cover"))
+    scope.given("oe_m", mats, "m", note=say("both layers of bottom bars"))
+    scope.step("l_av", "max(h - c - oe_m, 0.001)", there, "m", note=say("the dowels stand on the bottom bars"))
     scope.step("ratio", "l_req/l_av", needed / there)
     return Outcome(
         CHECKS["dowels-anchorage"],
@@ -259,7 +266,7 @@ def _anchored(
         1000 * there,
         needed / there,
         pad.situations,
-        blocks=("dowels anchorage",),
+        blocks=(say("dowels anchorage"),),
         not_applicable=none,
-        note=lambda i, j: "some dowels are in tension" if pulled[i, j] else "in compression",
+        note=lambda i, j: say("some dowels are in tension") if pulled[i, j] else say("in compression"),
     )

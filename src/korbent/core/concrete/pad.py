@@ -15,6 +15,7 @@ from korbent.core.contact.plane import Contact
 from korbent.core.geometry import BarArrays, PadGeometry
 from korbent.core.model.settings import Settings
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -40,7 +41,7 @@ class ConcretePad:
     @cached_property
     def within(self) -> Array:
         """How far within the column the section for flexure lies at each side, m, (4, candidates, 1)."""
-        inner = self.settings.flexure_section == "within the column" and self.standard.within_column
+        inner = self.settings.flexure_section == "within_column" and self.standard.within_column
         x, y = ((0.15 if inner else 0.0) * size for size in self.geometry.face)
         return np.stack([x, x, y, y])
 
@@ -77,9 +78,9 @@ def effective_depths(
     outer_d = h - cover - first.diameter / 2
     inner_d = h - cover - first.diameter - second.diameter / 2
     d_x, d_y = (outer_d, inner_d) if outer == "x" else (inner_d, outer_d)
-    record.given("c", cover, "m", note="cover")
-    record.given("oe_x", x.diameter, "m", note="bars along x")
-    record.given("oe_y", y.diameter, "m", note="bars along y")
+    record.given("c", cover, "m", note=say("cover"))
+    record.given("oe_x", x.diameter, "m", note=say("bars along x"))
+    record.given("oe_y", y.diameter, "m", note=say("bars along y"))
     below_x = "" if outer == "x" else " - oe_y"
     below_y = " - oe_x" if outer == "x" else ""
     least = h / 10
@@ -88,14 +89,14 @@ def effective_depths(
         f"max(h - c{below_x} - oe_x/2, h/10)",
         np.maximum(d_x, least),
         "m",
-        note="effective depth, bars along x",
+        note=say("effective depth, bars along x"),
     )
     record.step(
         "d_y",
         f"max(h - c{below_y} - oe_y/2, h/10)",
         np.maximum(d_y, least),
         "m",
-        note="effective depth, bars along y",
+        note=say("effective depth, bars along y"),
     )
     return np.maximum(d_x, least), np.maximum(d_y, least)
 
@@ -115,8 +116,8 @@ def concrete_pad(
     if standard is None:
         raise KeyError(standard_name)
     special = situations.is_special()
-    record.given("f_x1", geometry.face[0], "m", note="loaded area along x")
-    record.given("f_y1", geometry.face[1], "m", note="loaded area along y")
+    record.given("f_x1", geometry.face[0], "m", note=say("loaded area along x"))
+    record.given("f_y1", geometry.face[1], "m", note=say("loaded area along y"))
     fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, record)
     d_x, d_y = effective_depths(
         geometry.h,
@@ -159,14 +160,14 @@ def _weights(
     own = settings.concrete_weight * geometry.h + forces.backfill
     lifted = forces.even / geometry.area
     at_limit = situations.question == "concrete"
-    if at_limit and settings.concrete_weights == "left out":
+    if at_limit and settings.concrete_weights == "left_out":
         weight = np.zeros_like(lifted * own)
         record.given(
             "w_d",
             weight,
             "kPa",
-            reference="setting",
-            note="own weight, backfill and water pressure are left out",
+            reference=say("setting"),
+            note=say("own weight, backfill and water pressure are left out"),
         )
         return weight, np.maximum(situations.weight * own, 0.0) + 0.0 * weight
     factor, formula = situations.weight, "gamma_G"
@@ -174,7 +175,7 @@ def _weights(
         factor, formula = 0.0 * situations.weight, "0*gamma_G"
     elif at_limit and not several and settings.weight_relief == "0.9":
         factor, formula = np.full_like(situations.weight, 0.9), "0.9"
-    elif at_limit and not several and settings.weight_relief == "mean load factor":
+    elif at_limit and not several and settings.weight_relief == "mean_load_factor":
         loads = np.abs(forces.cases[:, None, :, 0])
         all_of_it = (loads * situations.factors).sum(-1)
         without = (loads * (situations.factors != 0.0)).sum(-1)
@@ -182,8 +183,8 @@ def _weights(
         record.given(
             "gamma_m",
             factor,
-            reference="setting",
-            note="mean load factor of the cases that act: sum of |gamma_F V_k| over sum of |V_k|",
+            reference=say("setting"),
+            note=say("mean load factor of the cases that act: sum of |gamma_F V_k| over sum of |V_k|"),
             needs="gamma_F V_k",
         )
         formula = "gamma_m"
@@ -193,7 +194,7 @@ def _weights(
         f"{formula}*(gamma_c*h + q_b) - U/A",
         weight,
         "kPa",
-        note="base and backfill, less water pressure: deducted from the soil pressure",
+        note=say("base and backfill, less water pressure: deducted from the soil pressure"),
     )
     return weight, np.maximum(situations.weight * own - lifted, 0.0)
 
@@ -202,7 +203,7 @@ def under_concrete(bench: Bench, situations: Situations, record: Recorder = SILE
     """The forces and the soil pressure by which the concrete is checked: by the settings without own weight, backfill
     and water."""
     forces, g = bench.forces(situations, record), bench.geometry
-    if bench.settings.concrete_weights == "left out" and situations.question == "concrete":
+    if bench.settings.concrete_weights == "left_out" and situations.question == "concrete":
         none = np.zeros_like(forces.N)
         M_x = forces.Mx - g.cut_y * forces.backfill_cut - forces.own_x
         M_y = forces.My + g.cut_x * forces.backfill_cut - forces.own_y
@@ -227,8 +228,8 @@ def under_concrete(bench: Bench, situations: Situations, record: Recorder = SILE
             "V_c + gamma_G*W_ped",
             forces.N,
             "kN",
-            reference="setting",
-            note="without own weight, backfill and water pressure",
+            reference=say("setting"),
+            note=say("without own weight, backfill and water pressure"),
         )
         record.step("M_x", f"M_x0 - y_f*V_f{own_x}", forces.Mx, "kNm")
         record.step("M_y", f"M_y0 + x_f*V_f{own_y}", forces.My, "kNm")
@@ -239,7 +240,9 @@ def too_thin(pad: ConcretePad) -> tuple[str, ...]:
     """Per candidate: why the base is too thin for its cover and bars, or ''."""
     used = pad.settings.concrete_cover + pad.bars("bottom", "x").diameter + pad.bars("bottom", "y").diameter
     return tuple(
-        f"the base is {h:.3g} m thick; cover and two layers of bars leave no effective depth" if h <= 1.2 * u else ""
+        say("the base is {h:.3g} m thick; cover and two layers of bars leave no effective depth", h=h)
+        if h <= 1.2 * u
+        else ""
         for h, u in zip(pad.geometry.h[:, 0], used[:, 0])
     )
 
@@ -262,10 +265,10 @@ def section_width(pad: ConcretePad, axis: str, sections: SectionForces, side: in
     g = pad.geometry
     if g.footprint.has_strips:
         width = g.L if axis == "x" else g.B
-        record.step("b", "L" if axis == "x" else "B", width, "m", note="width of the section")
+        record.step("b", "L" if axis == "x" else "B", width, "m", note=say("width of the section"))
         return width
     chord: Array = sections.width[side][..., :1]
-    record.given("b", chord, "m", note="width of the base at the section", needs="B o_x o_y f_x1 f_y1")
+    record.given("b", chord, "m", note=say("width of the base at the section"), needs="B o_x o_y f_x1 f_y1")
     return chord
 
 
@@ -283,9 +286,9 @@ def no_concrete(bench: Bench) -> str:
     """Why the concrete of these bases is not checked."""
     footprint = bench.geometry.footprint
     if footprint.hole.any():
-        return "the concrete of a ring is not checked yet: check it by hand"
+        return say("the concrete of a ring is not checked yet: check it by hand")
     if footprint.is_round and any(len(points) > 1 for points in bench.standing):
-        return "the concrete of a round base with several columns is not checked: check it by hand"
+        return say("the concrete of a round base with several columns is not checked: check it by hand")
     return ""
 
 
@@ -294,9 +297,9 @@ def top_moments(pad: ConcretePad, record: Recorder, several: bool) -> tuple[Arra
     M_x, M_y = column_moments(pad)
     at_x, at_y = ("M_xk0", "M_yk0") if several else ("total(gamma_F*M_xk)", "total(gamma_F*M_yk)")
     if several:
-        record.given("z_L", pad.geometry.load_level, "m", note="level of its loads")
-    record.step("M_xt", f"{at_x} - (z_L - z_f - h)*H_y", M_x, "kNm", note="column, at the top of the base")
+        record.given("z_L", pad.geometry.load_level, "m", note=say("level of its loads"))
+    record.step("M_xt", f"{at_x} - (z_L - z_f - h)*H_y", M_x, "kNm", note=say("column, at the top of the base"))
     record.step("M_yt", f"{at_y} + (z_L - z_f - h)*H_x", M_y, "kNm")
     force = "V_c" if several else "V_c + gamma_G*W_ped"
-    record.step("V_col", force, pad.forces.column, "kN", note="column" if several else "column and pedestal")
+    record.step("V_col", force, pad.forces.column, "kN", note=say("column") if several else say("column and pedestal"))
     return M_x, M_y

@@ -16,6 +16,7 @@ from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad, Pedestal
 from korbent.core.model.project import Project
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 IDS = ("pedestal", "pedestal-steel", "pedestal-ties", "pedestal-slender")
 
@@ -40,9 +41,9 @@ def pedestal_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """The pedestal under each column under axial force and two moments at the top of the base, its steel, its ties, its
     slenderness."""
     standard = standard_of(bench.standards.concrete, bench.settings)
-    none = tuple("" if bench.pads[i].all_pedestals else "there is no pedestal" for i in bench.index)
+    none = tuple("" if bench.pads[i].all_pedestals else say("there is no pedestal") for i in bench.index)
     if standard is None or all(none):
-        return [does_not_apply(check, tuple(n or "no concrete standard is chosen" for n in none)) for check in IDS]
+        return [does_not_apply(check, tuple(n or say("no concrete standard is chosen") for n in none)) for check in IDS]
     situations = bench.situations("concrete")
     if not len(situations):
         return [replace(cannot(check, bench.no_combination("concrete")), not_applicable=none) for check in IDS]
@@ -64,7 +65,7 @@ def _under(bench: Bench, situations: Situations, record: Recorder) -> Under:
     _, Hx, Hy, Mx, My = np.moveaxis(forces.factored, -1, 0)
     arm = g.load_level - g.top
     N, M_x, M_y = forces.column, Mx - arm * Hy, My + arm * Hx
-    record.step("N_Ed", "V_c + gamma_G*W_ped", N, "kN", note="at the top of the base")
+    record.step("N_Ed", "V_c + gamma_G*W_ped", N, "kN", note=say("at the top of the base"))
     record.step("M_xc", "total(gamma_F*M_xk) - (z_L - z_f - h)*H_y", M_x, "kNm")
     record.step("M_yc", "total(gamma_F*M_yk) + (z_L - z_f - h)*H_x", M_y, "kNm")
     return Under([bench.pads[i].pedestal for i in bench.index], N, M_x, M_y)
@@ -76,11 +77,13 @@ def _under_column(bench: Bench, column: Column, k: int, record: Recorder) -> Und
     N, Hx, Hy, Mx, My = np.moveaxis(column.loads, -1, 0)
     arm = column.level - g.top
     M_x, M_y = Mx - arm * Hy, My + arm * Hx
-    record.given("z_t", g.top, "m", note="top of the base")
-    record.given("z_L", column.level, "m", note="level of its loads")
+    record.given("z_t", g.top, "m", note=say("top of the base"))
+    record.given("z_L", column.level, "m", note=say("level of its loads"))
     for symbol, at, unit in (("H_x", 1, "kN"), ("H_y", 2, "kN"), ("M_xk0", 3, "kNm"), ("M_yk0", 4, "kNm")):
-        record.given(symbol, column.loads[..., at], unit, note=f"{column.name}, factored")
-    record.given("N_Ed", N, "kN", note=f"{column.name} with its pedestal, factored, at the top of the base")
+        record.given(symbol, column.loads[..., at], unit, note=say("{column}, factored", column=column.name))
+    record.given(
+        "N_Ed", N, "kN", note=say("{column} with its pedestal, factored, at the top of the base", column=column.name)
+    )
     record.step("M_xc", "M_xk0 - (z_L - z_t)*H_y", M_x, "kNm")
     record.step("M_yc", "M_yk0 + (z_L - z_t)*H_x", M_y, "kNm")
     sections = [bench.pads[i].pedestal_under(bench.standing[i][k].name) for i in bench.index]
@@ -91,7 +94,7 @@ def _checks(
     bench: Bench, standard: ConcreteStandard, situations: Situations, under: Under, record: Recorder
 ) -> list[Outcome]:
     """All checks of the pedestals under one column of each base."""
-    none = tuple("" if section else "there is no pedestal" for section in under.sections)
+    none = tuple("" if section else say("there is no pedestal") for section in under.sections)
     settings = bench.settings
     if all(none):
         return [does_not_apply(check, none) for check in IDS]
@@ -111,15 +114,15 @@ def _checks(
     record.given(
         "k_M",
         np.maximum(often, 1e-12),
-        reference="interaction by strain compatibility",
-        note="how often the moment may grow at N, the worse axis",
+        reference=say("interaction by strain compatibility"),
+        note=say("how often the moment may grow at N, the worse axis"),
         needs="N_Ed M_xp M_yp",
     )
     record.given(
         "N_R",
         np.where(N >= 0, ends[:, 1:], ends[:, :1]),
         "kN",
-        note="axial force that it resists without moment",
+        note=say("axial force that it resists without moment"),
         needs="N_Ed",
     )
     odd = [s is not None and not s.is_round and s.bars % 2 == 1 for s in under.sections]
@@ -132,12 +135,17 @@ def _checks(
         ratio,
         situations,
         unresisted=lost,
-        blocks=("interaction",),
+        blocks=(say("interaction"),),
         not_applicable=none,
         note=lambda i, j: (
-            "the axial force alone is too much"
+            say("the axial force alone is too much")
             if lost[i, j]
-            else f"N {N[i, j]:.0f} kN{about(i, j)}{', the odd bar not counted' if odd[i] else ''}"
+            else say(
+                "N {N:.0f} kN{about}{value}",
+                N=N[i, j],
+                about=about(i, j),
+                value=say(", the odd bar not counted") if odd[i] else "",
+            )
         ),
     )
     return [
@@ -164,12 +172,14 @@ def _least_moments(
     first, second = np.split(often, 2, axis=-1)
     by_x = first <= second
     raised = np.where(by_x, more_x != M_x, more_y != M_y)
-    record.given("e_x0", e_x, "m", reference=rules.eccentricity_clause, note="least eccentricity, for moments about x")
-    record.given("e_y0", e_y, "m", reference=rules.eccentricity_clause, note="for moments about y")
+    record.given(
+        "e_x0", e_x, "m", reference=rules.eccentricity_clause, note=say("least eccentricity, for moments about x")
+    )
+    record.given("e_y0", e_y, "m", reference=rules.eccentricity_clause, note=say("for moments about y"))
     record.given(
         "k_ax",
         np.where(by_x, 1.0, 0.0),
-        note="1: the least eccentricity counts about x, else about y; the worse",
+        note=say("1: the least eccentricity counts about x, else about y; the worse"),
         needs="N_Ed e_x0 e_y0",
     )
     worst_x, worst_y = np.where(by_x, more_x, M_x), np.where(by_x, M_y, more_y)
@@ -178,7 +188,7 @@ def _least_moments(
     record.step("M_yp", f"where(k_ax > 0.5, M_yc, {sign.format(m='M_yc', e='e_y0')})", worst_y, "kNm")
 
     def about(candidate: int, column: int) -> str:
-        return ", least eccentricity" if raised[candidate, column] else ""
+        return say(", least eccentricity") if raised[candidate, column] else ""
 
     return worst_x, worst_y, np.minimum(first, second), about
 
@@ -232,9 +242,9 @@ def _least_steel(rules: ColumnRules, under: Under, none: tuple[str, ...], record
     gross, N = under.of(lambda p: p.area * 1e6), under.N
     pressing = np.maximum(N, 0.0).max(axis=-1, keepdims=True)
     least = np.maximum(rules.least_share * gross, rules.least_force * pressing * 1000 / rules.yield_stress)
-    record.given("A_c", gross, "mm²", note="section of the pedestal")
-    record.given("A_sp", steel, "mm²", note="its bars")
-    record.given("N_max", pressing, "kN", note="greatest axial force")
+    record.given("A_c", gross, "mm²", note=say("section of the pedestal"))
+    record.given("A_sp", steel, "mm²", note=say("its bars"))
+    record.given("N_max", pressing, "kN", note=say("greatest axial force"))
     record.step(
         "A_s_min",
         f"max({rules.least_share}*A_c, {rules.least_force}*N_max*1000/{rules.yield_stress})",
@@ -252,9 +262,9 @@ def _least_steel(rules: ColumnRules, under: Under, none: tuple[str, ...], record
         np.where(too_much, steel, least),
         np.where(too_much, most, steel),
         ratio,
-        blocks=("steel",),
+        blocks=(say("steel"),),
         not_applicable=none,
-        note=lambda i, j: "more steel than the section may have" if too_much[i, 0] else "",
+        note=lambda i, j: say("more steel than the section may have") if too_much[i, 0] else "",
     )
 
 
@@ -270,24 +280,30 @@ def _ties(bench: Bench, under: Under, standard: ConcreteStandard, none: tuple[st
         under.of(lambda p: p.bars),
         under.of(lambda p: float(p.around == "spiral")),
     )
-    record.given("oe", around.bar, "m", note="bars of the pedestal")
-    record.given("oe_t", around.tie, "m", note="ties")
-    record.given("s_t", around.spacing, "m", note="from tie to tie")
-    record.given("b_min", around.size, "m", note="lesser size")
-    record.given("k_sp", around.spiral, note="1: a spiral")
+    record.given("oe", around.bar, "m", note=say("bars of the pedestal"))
+    record.given("oe_t", around.tie, "m", note=say("ties"))
+    record.given("s_t", around.spacing, "m", note=say("from tie to tie"))
+    record.given("b_min", around.size, "m", note=say("lesser size"))
+    record.given("k_sp", around.spiral, note=say("1: a spiral"))
     least, greatest, more = standard.ties(around, settings.concrete_strength, settings.steel_strength, record)
     apart, thin = around.spacing / greatest, least / around.tie
     ratio = np.maximum(np.maximum(apart, thin), more)
-    record.given("k_other", more, note="clear distance, share and bars of a spiral, worst ratio")
+    record.given("k_other", more, note=say("clear distance, share and bars of a spiral, worst ratio"))
     record.step("ratio", "max(max(s_t/s_max, oe_min/oe_t), k_other)", ratio)
     demand = np.where(more >= ratio, more, 1000 * np.where(thin > apart, least, around.spacing))
     limit = np.where(more >= ratio, 1.0, 1000 * np.where(thin > apart, around.tie, greatest))
 
     def note(candidate: int, _: int) -> str:
         a, t, m = apart[candidate, 0], thin[candidate, 0], more[candidate, 0]
-        return "clear distance, share or bars of the spiral" if m >= max(a, t) else "diameter" if t > a else "spacing"
+        return (
+            say("clear distance, share or bars of the spiral")
+            if m >= max(a, t)
+            else say("diameter")
+            if t > a
+            else say("spacing")
+        )
 
-    return Outcome(CHECKS["pedestal-ties"], demand, limit, ratio, blocks=("ties",), not_applicable=none, note=note)
+    return Outcome(CHECKS["pedestal-ties"], demand, limit, ratio, blocks=(say("ties"),), not_applicable=none, note=note)
 
 
 def _slender(
@@ -306,9 +322,9 @@ def _slender(
     # the force that acts on a pedestal in tension does not bend it further
     strength = under.of(lambda p: bench.settings.concrete_strength if p.strength is None else p.strength)
     pressed = np.maximum(N, 1e-3) / (area * rules.stress * strength / bench.settings.concrete_strength * 1000)
-    record.given("l_p", length, "m", note="height above the base")
-    record.given("b_min", size, "m", note="lesser size, or the diameter")
-    record.given("k_o", is_round, note="1: round")
+    record.given("l_p", length, "m", note=say("height above the base"))
+    record.given("b_min", size, "m", note=say("lesser size, or the diameter"))
+    record.given("k_o", is_round, note=say("1: round"))
     record.given("N_Ed", N, "kN")
     found, limit = (np.broadcast_to(v, N.shape) for v in standard.slenderness(length, size, is_round, pressed, record))
     record.step("ratio", "lambda_p/lambda_lim", found / limit)
@@ -318,7 +334,7 @@ def _slender(
         limit,
         found / limit,
         situations,
-        blocks=("slender",),
+        blocks=(say("slender"),),
         not_applicable=none,
-        note=lambda i, j: "second-order effects are not looked at" if found[i, j] > limit[i, j] else "",
+        note=lambda i, j: say("second-order effects are not looked at") if found[i, j] > limit[i, j] else "",
     )

@@ -3,6 +3,7 @@
 from korbent.core.model.foundations import Pad, Pedestal
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
+from korbent.words import say
 
 FIELDS = {
     "pedestal_x": "size_x",
@@ -55,7 +56,7 @@ def _sizes(pedestal: Pedestal, name: str, value: float) -> dict[str, float]:
     field = FIELDS[name]
     if field == "bars":
         if value != round(value):
-            raise ValueError("bars are counted: type a whole number")
+            raise ValueError(say("bars are counted: type a whole number"))
         return {"bars": int(value)}
     both = {"size_x": value, "size_y": value} if pedestal.is_round and field == "size_x" else {field: value}
     return {n: round(v, 9) for n, v in both.items()}

@@ -9,11 +9,12 @@ from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, first_moment, section_width
 from korbent.core.concrete.punching import soil_within
-from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.concrete.sections import FACES, forces_beyond
 from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 IDS = ("plain-x", "plain-y", "plain-shear-x", "plain-shear-y", "plain-punching")
 
@@ -50,15 +51,17 @@ def _bending(pad: ConcretePad, axis: str, depth: Array, strength: Array, record:
     faces = forces_beyond(pad.geometry, pad.contact, pad.weight, np.zeros((4, 1, 1)))
     parts, blocks = [], []
     for side in _along(axis):
-        scope = record.scope(f"bending at the {SIDES[side]}")
+        scope = record.scope(say("bending at the {faces}", faces=FACES[side]))
         width = section_width(pad, axis, faces, side, scope)
-        scope.given("l", faces.outstand[side], "m", note="from the face to the edge", needs="B L o_x o_y f_x1 f_y1")
-        scope.step("S_b", *first_moment(pad, faces, side), "m³", note="first moment of the base beyond the face")
+        scope.given(
+            "l", faces.outstand[side], "m", note=say("from the face to the edge"), needs="B L o_x o_y f_x1 f_y1"
+        )
+        scope.step("S_b", *first_moment(pad, faces, side), "m³", note=say("first moment of the base beyond the face"))
         scope.given(
             "M_p",
             faces.pressed_moment[side],
             "kNm",
-            note="soil pressure beyond the face, integrated",
+            note=say("soil pressure beyond the face, integrated"),
             needs="p_mid g_x g_y l b",
         )
         scope.step("M_Ed", "M_p - w_d*S_b", faces.moment[side], "kNm")
@@ -69,11 +72,11 @@ def _bending(pad: ConcretePad, axis: str, depth: Array, strength: Array, record:
             stress,
             "MPa",
             reference=pad.standard.clauses[f"plain-{axis}"],
-            note="tension by bending",
+            note=say("tension by bending"),
         )
         scope.step("ratio", "sigma_t/f_Rd", stress / strength)
         parts.append(stress)
-        blocks.append(f"plain bending at the {SIDES[side]}")
+        blocks.append(say("plain bending at the {face}", face=FACES[side]))
     demand = np.concatenate(parts, axis=-1)
     capacity = np.tile(np.broadcast_to(strength, parts[0].shape), 2)
     return Outcome(
@@ -84,7 +87,7 @@ def _bending(pad: ConcretePad, axis: str, depth: Array, strength: Array, record:
         pad.situations,
         np.tile(~pad.contact.stable, 2),
         blocks=tuple(blocks),
-        note=lambda i, j: f"at the {SIDES[_along(axis)[j // len(pad.situations)]]}",
+        note=lambda i, j: say("at the {face}", face=FACES[_along(axis)[j // len(pad.situations)]]),
     )
 
 
@@ -92,13 +95,13 @@ def _shear(pad: ConcretePad, axis: str, depth: Array, strength: Array, record: R
     sections = forces_beyond(pad.geometry, pad.contact, pad.weight, np.stack([depth] * 4))
     parts, blocks = [], []
     for side in _along(axis):
-        scope = record.scope(f"shear beyond the {SIDES[side]}")
+        scope = record.scope(say("shear beyond the {faces}", faces=FACES[side]))
         width = section_width(pad, axis, sections, side, scope)
         scope.given(
             "V_Ed",
             sections.shear[side],
             "kN",
-            note="soil pressure less weights beyond the section",
+            note=say("soil pressure less weights beyond the section"),
             needs="p_mid g_x g_y w_d h_p",
         )
         stress = np.abs(sections.shear[side]) / (width * depth) / 1000
@@ -111,7 +114,7 @@ def _shear(pad: ConcretePad, axis: str, depth: Array, strength: Array, record: R
         )
         scope.step("ratio", "v_Ed/v_Rd", stress / strength)
         parts.append(stress)
-        blocks.append(f"plain shear beyond the {SIDES[side]}")
+        blocks.append(say("plain shear beyond the {face}", face=FACES[side]))
     demand = np.concatenate(parts, axis=-1)
     capacity = np.tile(np.broadcast_to(strength, parts[0].shape), 2)
     return Outcome(
@@ -122,7 +125,7 @@ def _shear(pad: ConcretePad, axis: str, depth: Array, strength: Array, record: R
         pad.situations,
         np.tile(~pad.contact.stable, 2),
         blocks=tuple(blocks),
-        note=lambda i, j: f"its thickness beyond the {SIDES[_along(axis)[j // len(pad.situations)]]}",
+        note=lambda i, j: say("its thickness beyond the {face}", face=FACES[_along(axis)[j // len(pad.situations)]]),
     )
 
 
@@ -132,12 +135,14 @@ def _punching(pad: ConcretePad, depth: Array, record: Recorder) -> Outcome:
     scope = record.scope("punching")
     capacity = pad.standard.plain_punching(pad.settings.concrete_strength, aspect, scope)
     if capacity is None:
-        return does_not_apply("plain-punching", f"{pad.standard.name} has no punching of plain bases")
+        return does_not_apply(
+            "plain-punching", say("{standard} has no punching of plain bases", standard=pad.standard.name)
+        )
     section = critical_section(g.face[0], g.face[1], clear_distances(g), depth / 2)
     inside, _, _ = soil_within(pad, section)
     V = np.maximum(pad.forces.column - inside, 0.0)
-    scope.given("b_o", section.length, "m", note="at half the thickness from the column", needs="h_p f_x1 f_y1")
-    scope.given("R_in", inside, "kN", note="net soil pressure within it", needs="p_mid g_x g_y w_d h_p")
+    scope.given("b_o", section.length, "m", note=say("at half the thickness from the column"), needs="h_p f_x1 f_y1")
+    scope.given("R_in", inside, "kN", note=say("net soil pressure within it"), needs="p_mid g_x g_y w_d h_p")
     scope.step("V_red", "max(V_c + gamma_G*W_ped - R_in, 0)", V, "kN")
     demand = V / (section.length * depth) / 1000
     scope.step("v_Ed", "V_red/(b_o*h_p)/1000", demand, "MPa", reference=pad.standard.clauses["plain-punching"])
@@ -151,10 +156,10 @@ def _punching(pad: ConcretePad, depth: Array, record: Recorder) -> Outcome:
         demand / strength,
         pad.situations,
         ~pad.contact.stable,
-        blocks=("plain punching",),
+        blocks=(say("plain punching"),),
         note=lambda i, j: (
-            "at half the thickness"
+            say("at half the thickness")
             if section.exists[i, 0]
-            else "no section fits within the base: one-way shear governs"
+            else say("no section fits within the base: one-way shear governs")
         ),
     )

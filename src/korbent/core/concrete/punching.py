@@ -19,6 +19,7 @@ from korbent.core.concrete.perimeter import Perimeter, control_perimeter
 from korbent.core.concrete.standards.protocol import AtSection, Searching, is_at_section, is_searching
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 PASSAGE = 0.2
 """An open section at d/2 counts with its whole moments from a mean stress of so much more than that of the closed one
@@ -38,7 +39,7 @@ def punching(pad: ConcretePad, record: Recorder, thin: tuple[str, ...], several:
 
 def _links(ratio: float) -> str:
     """What to say where the standard would go on with links."""
-    return "; links in bases are not covered: thicken the base" if ratio > LIMIT else ""
+    return say("; links in bases are not covered: thicken the base") if ratio > LIMIT else ""
 
 
 def _sides(g: PadGeometry, standard: AtSection, d: Array) -> tuple[Array, Array]:
@@ -143,7 +144,7 @@ def _searched(
     distances = a_g / d
 
     def where(candidate: int, column: int) -> str:
-        return f"at {distances[candidate, column]:.2f} d" + _links(ratio[candidate, column])
+        return say("at {distances:.2f} d", distances=distances[candidate, column]) + _links(ratio[candidate, column])
 
     outcomes = [
         Outcome(
@@ -153,7 +154,7 @@ def _searched(
             ratio,
             pad.situations,
             unstable,
-            blocks=("punching perimeter",),
+            blocks=(say("punching perimeter"),),
             why_not=_cannot_fit(pad, fits, thin),
             note=where,
             place=distances,
@@ -193,19 +194,19 @@ def _record_searched(
     pad: ConcretePad, standard: Searching, s: Searched, at: Callable[[Array], Array], scope: Recorder
 ) -> None:
     """How the stress at the perimeter that governs came about; ``at``: of values at all distances those there."""
-    scope.step("d", "(d_x + d_y)/2", s.d, "m", reference="EN 1992-1-1 (6.32)", note="mean effective depth")
-    scope.given("rho_lx", steel_ratio(pad.bars("bottom", "x"), pad.d_x), note="bottom bars along x")
-    scope.given("rho_ly", steel_ratio(pad.bars("bottom", "y"), pad.d_y), note="bottom bars along y")
+    scope.step("d", "(d_x + d_y)/2", s.d, "m", reference="EN 1992-1-1 (6.32)", note=say("mean effective depth"))
+    scope.given("rho_lx", steel_ratio(pad.bars("bottom", "x"), pad.d_x), note=say("bottom bars along x"))
+    scope.given("rho_ly", steel_ratio(pad.bars("bottom", "y"), pad.d_y), note=say("bottom bars along y"))
     scope.step("rho_l", "sqrt(rho_lx*rho_ly)", s.rho, reference="EN 1992-1-1 6.4.4(1)")
-    scope.given("k_x", s.k_x, reference="EN 1992-1-1 table 6.1", note="for moments about x")
-    scope.given("k_y", s.k_y, reference="EN 1992-1-1 table 6.1", note="for moments about y")
+    scope.given("k_x", s.k_x, reference="EN 1992-1-1 table 6.1", note=say("for moments about x"))
+    scope.given("k_y", s.k_y, reference="EN 1992-1-1 table 6.1", note=say("for moments about y"))
     edge = scope.scope("perimeter")
     edge.given(
         "a",
         s.at_distance,
         "m",
         reference="EN 1992-1-1 6.4.4(2)",
-        note="distance that governs, found by search from 0.1 d to 2 d",
+        note=say("distance that governs, found by search from 0.1 d to 2 d"),
         needs="d",
     )
     edge.given(
@@ -213,14 +214,14 @@ def _record_searched(
         at(s.length),
         "m",
         reference="EN 1992-1-1 6.4.2",
-        note="length of the perimeter",
+        note=say("length of the perimeter"),
         needs="a f_x1 f_y1",
     )
     edge.given(
         "R_in",
         at(s.inside),
         "kN",
-        note="net soil pressure within it, integrated",
+        note=say("net soil pressure within it, integrated"),
         needs="p_mid g_x g_y w_d a",
     )
     edge.step("V_red", "max(V_col - R_in, 0)", at(s.reduced), "kN", reference="EN 1992-1-1 (6.48)")
@@ -242,27 +243,27 @@ def _record_searched(
         at(np.where(s.around.exists, s.around.W_x, 1.0)),
         "m²",
         reference="EN 1992-1-1 (6.40)",
-        note="for moments about x",
+        note=say("for moments about x"),
     )
     edge.given(
         "W_y",
         at(np.where(s.around.exists, s.around.W_y, 1.0)),
         "m²",
         reference="EN 1992-1-1 (6.40)",
-        note="for moments about y",
+        note=say("for moments about y"),
     )
     edge.step(
         "V_min",
         "where(V_col > 0, 1, 0)",
         np.where(at(s.applies), 1.0, 0.0),
-        note="1 where the column presses down",
+        note=say("1 where the column presses down"),
     )
     if s.beta is not None:
         edge.given(
             "beta",
             at(s.beta),
             reference="EN 1992-1-1 6.4.3(6)",
-            note="1.15 interior, 1.4 open to one edge, 1.5 to two",
+            note=say("1.15 interior, 1.4 open to one edge, 1.5 to two"),
             needs="a",
         )
     formula = (
@@ -290,16 +291,16 @@ def _at_section(
     column, lifted = pad.forces.column, pad.forces.column <= 0.0
     scope = record.scope("punching")
     M_x, M_y = top_moments(pad, scope, several)
-    scope.step("d", "(d_x + d_y)/2", d, "m", note="mean effective depth")
+    scope.step("d", "(d_x + d_y)/2", d, "m", note=say("mean effective depth"))
     aspect = np.maximum(g.face[0], g.face[1]) / np.minimum(g.face[0], g.face[1])
-    no_face = f"{standard.name} has no check at the face"
+    no_face = say("{standard} has no check at the face", standard=standard.name)
     parts: list[tuple[int, Array, Array, Array, Array]] = []
     # greatest mean stress of the sections that exist with fewer open sides
     sections = critical_sections(*_sides(g, standard, d), clear, d / 2)
     # a round base has one distance to its rim: what fits there is closed
     means = {open_sides: np.zeros(column.shape) for open_sides in range(3)}
     for number, (section, there) in enumerate(sections[:1] if g.footprint.is_round else sections):
-        r = scope.scope(f"section {number + 1}")
+        r = scope.scope(say("section {number}", number=number + 1))
         section = weakened_section(section, there, g, reach)
         inside, first_x, first_y = soil_within(pad, section)
         V = np.maximum(column - inside, 0.0)
@@ -317,7 +318,7 @@ def _at_section(
             note=_open_to(there),
             needs="d f_x1 f_y1",
         )
-        r.given("R_in", inside, "kN", note="net soil pressure within it, integrated", needs="p_mid g_x g_y w_d d")
+        r.given("R_in", inside, "kN", note=say("net soil pressure within it, integrated"), needs="p_mid g_x g_y w_d d")
         r.step("V_red", "max(V_col - R_in, 0)", V, "kN")
         M_xu, M_yu = _about_middle(M_x, M_y, V, column, inside, first_x, first_y, section, is_open, r)
         share = np.where(fewer > 0.0, np.clip((mean / np.maximum(fewer, 1e-12) - 1) / PASSAGE, 0.0, 1.0), 1.0)
@@ -331,7 +332,7 @@ def _at_section(
         r.given(
             "k_on",
             np.where(applies, 1.0, 0.0),
-            note="1 where this section counts and the column presses down",
+            note=say("1 where this section counts and the column presses down"),
         )
         demand, capacity = np.where(applies, demand, 0.0), np.broadcast_to(capacity, applies.shape)
         ratio = demand / capacity
@@ -346,7 +347,7 @@ def _at_section(
 
     def note(i: int, j: int) -> str:
         sides = _open_to(VARIANTS[numbers[j // count]])
-        return f"at d/2{sides and ', ' + sides}" + _links(ratio[i, j])
+        return say("at d/2{sides}", sides=sides and ", " + sides) + _links(ratio[i, j])
 
     outcome = Outcome(
         CHECKS["punching"],
@@ -355,7 +356,7 @@ def _at_section(
         ratio,
         pad.situations,
         np.tile(~pad.contact.stable, len(parts)),
-        blocks=tuple(f"punching section {n + 1}" for n in numbers),
+        blocks=tuple(say("punching section {n}", n=n + 1) for n in numbers),
         why_not=_cannot_fit(pad, fits, thin),
         not_applicable=idle,
         place=np.full(ratio.shape, 0.5),
@@ -381,12 +382,12 @@ def _in_passage(share: Array, fewer: Array, M_xu: Array, M_yu: Array, record: Re
     """The moments about an open section, as far as it counts: fully from a mean stress of a fifth more than that of the
     sections with fewer open sides on, not at all where it has less; so that nothing jumps where a column nears an
     edge."""
-    record.given("v_f", fewer, "kPa", note="greatest mean stress of the sections with fewer open sides")
+    record.given("v_f", fewer, "kPa", note=say("greatest mean stress of the sections with fewer open sides"))
     record.step(
         "k_p",
         f"where(v_f > 0, min(max((V_red/(b_o*d)/max(v_f, 1e-12) - 1)/{PASSAGE}, 0), 1), 1)",
         share,
-        note="0 to 1: from where its mean stress is the greater one to a fifth more (our own passage)",
+        note=say("0 to 1: from where its mean stress is the greater one to a fifth more (our own passage)"),
     )
     for symbol, value in (("M_xu", M_xu), ("M_yu", M_yu)):
         record.step(f"{symbol}0", symbol, value, "kNm")
@@ -397,7 +398,7 @@ def _in_passage(share: Array, fewer: Array, M_xu: Array, M_yu: Array, record: Re
 def _open_to(variant: tuple[float, ...] | tuple[Array, ...]) -> str:
     """At which edges a section is open, in words; '' where it is closed."""
     names = [name for name, side in zip(("−x", "+x", "−y", "+y"), variant) if float(np.asarray(side).flat[0]) == 0.0]
-    return f"open to the {' and '.join(names)} edge" if names else ""
+    return say("open to the {names} edge", names=" and ".join(names)) if names else ""
 
 
 def _about_middle(
@@ -414,20 +415,20 @@ def _about_middle(
 ) -> tuple[Array, Array]:
     """Moments about the middle of a perimeter: of the column's force and moments, and where it is open of the soil
     within it."""
-    record.given("x_u", line.x, "m", note="middle of the perimeter, from the column")
+    record.given("x_u", line.x, "m", note=say("middle of the perimeter, from the column"))
     record.given("y_u", line.y, "m")
     record.given(
         "S_x",
         first_x,
         "kNm",
-        note="first moment of the net soil pressure within it along x, about the column",
+        note=say("first moment of the net soil pressure within it along x, about the column"),
         needs="p_mid g_x g_y w_d",
     )
-    record.given("S_y", first_y, "kNm", note="along y", needs="p_mid g_x g_y w_d")
+    record.given("S_y", first_y, "kNm", note=say("along y"), needs="p_mid g_x g_y w_d")
     record.given(
         "k_o",
         np.where(is_open, 1.0, 0.0),
-        note="1 where it is open to an edge: the soil within it turns too",
+        note=say("1 where it is open to an edge: the soil within it turns too"),
     )
     turned_x, turned_y = V * line.y, V * line.x
     if np.any(is_open):
@@ -439,7 +440,7 @@ def _about_middle(
         "M_xt + where(k_o > 0.5, V_col*y_u + S_y - R_in*y_u, max(V_col - R_in, 0)*y_u)",
         M_xu,
         "kNm",
-        note="about the middle of the perimeter",
+        note=say("about the middle of the perimeter"),
     )
     record.step("M_yu", "M_yt - where(k_o > 0.5, V_col*x_u + S_x - R_in*x_u, max(V_col - R_in, 0)*x_u)", M_yu, "kNm")
     return M_xu, M_yu
@@ -452,24 +453,26 @@ def _idle(pad: ConcretePad, fits: Array, lifted: Array) -> tuple[str, ...]:
     up = np.broadcast_to(lifted.all(axis=-1), fits.shape)
     narrow = fits | ~(middle if g.footprint.is_round else np.ones_like(fits))
     return tuple(
-        "the column presses down in no situation"
+        say("the column presses down in no situation")
         if u
         else ""
         if n
-        else "no section fits within the base: one-way shear governs"
+        else say("no section fits within the base: one-way shear governs")
         for u, n in zip(up, narrow)
     )
 
 
 def _cannot_fit(pad: ConcretePad, fits: Array, thin: tuple[str, ...]) -> tuple[str, ...]:
     """Per candidate: why punching cannot be checked, besides a base that is too thin."""
-    why = "no critical section around a column off the middle fits within the round base: move the column or make the base larger"
+    why = say(
+        "no critical section around a column off the middle fits within the round base: move the column or make the base larger"
+    )
     return tuple(t or (why if pad.geometry.footprint.is_round and not f else "") for t, f in zip(thin, fits))
 
 
 def _pulled(lifted: Array) -> tuple[str, ...]:
     """Per candidate: what is not looked at where the column pulls."""
-    text = "in some situations the column pulls: the cone that it would pull out of the base is not checked"
+    text = say("in some situations the column pulls: the cone that it would pull out of the base is not checked")
     return tuple(text if up else "" for up in np.atleast_1d(lifted.any(axis=-1)))
 
 
@@ -506,16 +509,16 @@ def _face(
     uneven = u_1 * np.hypot(k_x * M_x / W_x, k_y * M_y / W_y)
     demand = np.where(pad.forces.column > 0.0, (V + uneven) / u_0 / d / 1000.0, 0.0)
     limit = np.broadcast_to(standard.face_strength(pad.settings.concrete_strength, pad.fcd, record), demand.shape)
-    record.step("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note="soil pressure below the column")
+    record.step("p_col", "p_mid + g_x*o_x + g_y*o_y", middle, "kPa", note=say("soil pressure below the column"))
     record.step("R_col", "min((max(p_col, 0) - w_d)*f_x1*f_y1, V_col)", inside, "kN")
-    record.given("u_0", u_0, "m", reference="EN 1992-1-1 6.4.5(3)", note="perimeter at the face")
+    record.given("u_0", u_0, "m", reference="EN 1992-1-1 6.4.5(3)", note=say("perimeter at the face"))
     record.step(
         "u_1",
         "" if g.diameter.any() else "2*(f_x1 + f_y1) + 4*pi*d",
         u_1,
         "m",
         reference="EN 1992-1-1 6.4.2(1)",
-        note="basic control perimeter at 2d",
+        note=say("basic control perimeter at 2d"),
         needs="d f_x1 f_y1",
     )
     record.step(
@@ -524,7 +527,7 @@ def _face(
         W_x,
         "m²",
         reference="EN 1992-1-1 (6.41)",
-        note="of a round column (D + 4 d)²" if g.diameter.any() else "",
+        note=say("of a round column (D + 4 d)²") if g.diameter.any() else "",
         needs="d f_x1 f_y1",
     )
     record.step(
@@ -533,7 +536,7 @@ def _face(
         W_y,
         "m²",
         reference="EN 1992-1-1 (6.41)",
-        note="of a round column (D + 4 d)²" if g.diameter.any() else "",
+        note=say("of a round column (D + 4 d)²") if g.diameter.any() else "",
         needs="d f_x1 f_y1",
     )
     record.step(
@@ -551,7 +554,7 @@ def _face(
         demand / limit,
         pad.situations,
         ~pad.contact.stable,
-        blocks=("punching face",),
+        blocks=(say("punching face"),),
         why_not=thin,
     )
 

@@ -13,10 +13,12 @@ from korbent.core.concrete.standards.registry import rules_of, standard_of
 from korbent.core.footprint import footprint_of
 from korbent.core.geometry import pad_geometry, table
 from korbent.core.model.foundations import Pad, Strap
+from korbent.core.model.labels import label
 from korbent.core.model.outlines import crossings
 from korbent.core.model.plate import Region, Rib
 from korbent.core.model.project import Project
 from korbent.core.model.reinforcement import FACES, Bars
+from korbent.words import say
 
 STEEL = 7850.0
 """kg/m3."""
@@ -236,7 +238,7 @@ def _trimming(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
     together: dict[tuple[str, Piece], int] = {}
     for one in trimmers(project, pad):
         piece = (STRAIGHT, one.diameter, 0.0, _rounded(project, one.high - one.low), 0.0)
-        key = f"beside openings {one.face.replace('_', ' ')}", piece
+        key = say("beside openings {face}", face=label(one.face)), piece
         together[key] = together.get(key, 0) + one.count
     for (where, piece), count in together.items():
         yield where, piece, count
@@ -263,11 +265,11 @@ def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         oe = pad.dowels.diameter
         # each column has its own; steel columns on the base itself are held by anchors
         held = sum(
-            bool(pad.pedestal_under(name)) or project.load_point(name).kind != "steel column" for name in pad.carries
+            bool(pad.pedestal_under(name)) or project.load_point(name).kind != "steel_column" for name in pad.carries
         )
         if held:
             yield (
-                "dowels",
+                say("dowels"),
                 (BENT, oe, _rounded(project, deep + lap_of(project, pad, oe)), _rounded(project, foot * oe), 0.0),
                 pad.dowels.number * held,
             )
@@ -276,10 +278,10 @@ def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         own = cover if pedestal.cover is None else pedestal.cover
         oe = pedestal.diameter
         if pad.dowels:
-            yield "pedestal", (STRAIGHT, oe, 0.0, _rounded(project, high - own), 0.0), pedestal.bars
+            yield say("pedestal"), (STRAIGHT, oe, 0.0, _rounded(project, high - own), 0.0), pedestal.bars
         else:
             yield (
-                "pedestal",
+                say("pedestal"),
                 (BENT, oe, _rounded(project, deep + high - own), _rounded(project, foot * oe), 0.0),
                 pedestal.bars,
             )
@@ -287,14 +289,14 @@ def _rising(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         count = max(1, ceil((high - own) / pedestal.tie_spacing)) + 1
         if pedestal.around == "spiral":
             yield (
-                "spiral",
+                label("spiral"),
                 (HELIX, pedestal.tie_diameter, a, pedestal.tie_spacing, _rounded(project, high - own)),
                 1,
             )
         elif pedestal.is_round:
-            yield "ties", (CIRCLE, pedestal.tie_diameter, a, 0.0, 0.0), count
+            yield label("ties"), (CIRCLE, pedestal.tie_diameter, a, 0.0, 0.0), count
         else:
-            yield "ties", (CLOSED, pedestal.tie_diameter, a, b, 0.0), count
+            yield label("ties"), (CLOSED, pedestal.tie_diameter, a, b, 0.0), count
 
 
 def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
@@ -308,7 +310,7 @@ def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         for k, (a, b) in enumerate(zip(pad.outline, (*pad.outline[1:], pad.outline[0]))):
             length = _rounded(project, hypot(b[0] - a[0], b[1] - a[1]) - 2 * cover)
             if length > 0:
-                yield f"side {k + 1}", (STRAIGHT, bars.diameter, 0.0, length, 0.0), layers
+                yield say("side {k}", k=k + 1), (STRAIGHT, bars.diameter, 0.0, length, 0.0), layers
         return
     slope = (pad.extent - pad.length_at(-pad.width / 2), pad.extent - pad.length_at(pad.width / 2))
     for size, side in (
@@ -316,7 +318,7 @@ def _sides(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         (sum(pad.length_at(e * pad.width / 2) for e in (-1, 1)) / 2, "y"),
     ):
         yield (
-            f"sides {side}",
+            say("sides {side}", side=side),
             (STRAIGHT, bars.diameter, 0.0, _rounded(project, size - 2 * cover), 0.0),
             2 * layers,
         )
@@ -338,7 +340,7 @@ def _added(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         count = bars.number or ceil((right - left) / (bars.spacing or 1.0) - 1e-9)
         if length > 4 * bars.diameter:
             yield (
-                f"added {added.face.replace('_', ' ')}",
+                say("added {face}", face=label(added.face)),
                 (STRAIGHT, bars.diameter, 0.0, length, 0.0),
                 max(1, count),
             )
@@ -366,8 +368,8 @@ def _of_strap(project: Project, strap: Strap) -> Iterator[tuple[str, Piece, int]
         into = min(lap_of(project, edge, bars.diameter), far_size - settings.concrete_cover)
         length = _rounded(project, face + into + own_size / 2 - settings.concrete_cover)
         count = bars.number or len(positions(strap.width, own, bars))
-        yield f"strap {name}", (STRAIGHT, bars.diameter, 0.0, length, 0.0), count
-    yield from _links(project, strap, face + own_size / 2 - settings.concrete_cover, own, "strap links")
+        yield say("strap {face}", face=label(name)), (STRAIGHT, bars.diameter, 0.0, length, 0.0), count
+    yield from _links(project, strap, face + own_size / 2 - settings.concrete_cover, own, say("strap links"))
 
 
 def _links(
@@ -397,11 +399,11 @@ def _of_ribs(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
         for name, bars in (("top", rib.top), ("bottom", rib.bottom)):
             count = bars.number or len(positions(rib.width, cover, bars))
             yield (
-                f"rib {rib.name} {name}",
+                say("rib {rib} {face}", rib=rib.name, face=label(name)),
                 (STRAIGHT, bars.diameter, 0.0, _rounded(project, length), 0.0),
                 count,
             )
-        yield from _links(project, rib, length, cover, f"rib {rib.name} links")
+        yield from _links(project, rib, length, cover, say("rib {rib} links", rib=rib.name))
 
 
 def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
@@ -415,7 +417,7 @@ def _all(project: Project, pad: Pad) -> Iterator[tuple[str, Piece, int]]:
             for piece, count in _of_face(project, pad, face, bars):
                 found[piece] = found.get(piece, 0) + count
             for piece, count in found.items():
-                yield face.replace("_", " "), piece, count
+                yield label(face), piece, count
         yield from _sides(project, pad)
         yield from _added(project, pad)
         yield from _trimming(project, pad)
@@ -486,17 +488,17 @@ def weight_of(project: Project, pad: Pad) -> float:
 
 
 HEADER = (
-    "Mark",
-    "Diameter, mm",
-    "Shape (ISO 3766)",
+    say("Mark"),
+    say("Diameter, mm"),
+    say("Shape (ISO 3766)"),
     "a, mm",
     "b, mm",
     "c, mm",
-    "Mandrel, mm",
-    "Length, mm",
-    "Number",
-    "Weight, kg",
-    "Where",
+    say("Mandrel, mm"),
+    say("Length, mm"),
+    say("Number"),
+    say("Weight, kg"),
+    say("Where"),
 )
 POUND = 0.45359237
 """kg."""
@@ -553,7 +555,7 @@ def schedule_rows(project: Project, pads: tuple[Pad, ...] | None = None) -> list
         )
     count = sum(b.count for b in bars) + sum(s.count for s in fabrics)
     total = sum(b.weight for b in bars) + sum(s.weight for s in fabrics)
-    rows.append(["", "", "", "", "", "", "", "", count, weight(total), "all"])
+    rows.append(["", "", "", "", "", "", "", "", count, weight(total), label("all")])
     return rows
 
 
@@ -565,5 +567,5 @@ def schedule_by_type(project: Project) -> dict[str, list[list[str | float]]]:
     """A schedule for each type (its bases together) and each base without one, by name."""
     groups: dict[str, list[Pad]] = {}
     for pad in project.pads:
-        groups.setdefault(f"type {pad.type}" if pad.type else pad.name, []).append(pad)
+        groups.setdefault(say("type {type}", type=pad.type) if pad.type else pad.name, []).append(pad)
     return {name: schedule_rows(project, tuple(pads)) for name, pads in groups.items()}

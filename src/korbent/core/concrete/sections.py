@@ -8,8 +8,10 @@ from korbent.core.contact.plane import Contact
 from korbent.core.contact.polygon import clipped_moments
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
+from korbent.words import say
 
-SIDES = ("+x face", "−x face", "+y face", "−y face")
+SIDES = ("+x", "−x", "+y", "−y")
+FACES = tuple(say("{side} face", side=side) for side in SIDES)
 
 
 @dataclass(frozen=True)

@@ -24,7 +24,9 @@ from korbent.core.concrete.shear import wants_links, without_links
 from korbent.core.concrete.standards.protocol import is_searching
 from korbent.core.contact.polygon import clipped_moments
 from korbent.core.geometry import footprint_area, local_place, standing_diameter, standing_face, standing_size
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 BETWEEN = 9
 """Sections in each gap between two columns."""
@@ -86,7 +88,7 @@ def columns_of(bench: Bench, situations: Situations) -> list[Column]:
         place, face, size = np.array(places)[index], np.array(faces)[index], np.array(sizes)[index]
         found.append(
             Column(
-                names[0] if len(bench.pads) == 1 else f"column {k + 1}",
+                names[0] if len(bench.pads) == 1 else say("column {k}", k=k + 1),
                 tuple(names[i] for i in index),
                 g.offset_x + place[:, :1],
                 g.offset_y + place[:, 1:],
@@ -107,7 +109,7 @@ def several_outcomes(bench: Bench, pad: ConcretePad, record: Recorder, thin: tup
     groups = common_areas(pad, columns)
     outcomes = punching_of_each(pad, columns, groups, record, thin, lambda column: alone(pad, column))
     for axis in "xy":
-        outcomes += _beam(pad, columns, axis, record.scope(f"along {axis}"), thin)
+        outcomes += _beam(pad, columns, axis, record.scope(say("along {axis}", axis=axis)), thin)
         outcomes += detailing(pad, axis, record, thin, [alone(pad, column) for column in columns])
     return [*outcomes, *_anchored(pad, columns, record, thin), *interfaces_of(bench, pad, columns, record)]
 
@@ -157,7 +159,7 @@ def _anchored(pad: ConcretePad, columns: list[Column], record: Recorder, thin: t
             ]
         )
         for outcome in anchorage_checks(own, record.scope(column.name), thin, ends_at):
-            blocks = tuple(f"{column.name} {block}" for block in outcome.blocks)
+            blocks = tuple(say("{name} {block}", name=column.name, block=block) for block in outcome.blocks)
             found.setdefault(outcome.check.id, []).append(replace(outcome, blocks=blocks))
     joined = []
     for check, parts in found.items():
@@ -206,14 +208,16 @@ def punching_of_each(
 
 def record_column(column: Column, record: Recorder) -> None:
     """What a column brings, and over which area."""
-    record.given("f_x1", column.face[0], "m", note=f"loaded area of {column.name} along x")
-    record.given("f_y1", column.face[1], "m", note="along y")
+    record.given("f_x1", column.face[0], "m", note=say("loaded area of {column} along x", column=column.name))
+    record.given("f_y1", column.face[1], "m", note=say("along y"))
     for symbol, at in (("V_c", 0), ("H_x", 1), ("H_y", 2), ("M_xk0", 3), ("M_yk0", 4)):
         record.given(
             symbol,
             column.loads[..., at],
             "kNm" if at > 2 else "kN",
-            note=f"{column.name}, factored, with its pedestal" if at == 0 else f"{column.name}, factored",
+            note=say("{column}, factored, with its pedestal", column=column.name)
+            if at == 0
+            else say("{column}, factored", column=column.name),
         )
 
 
@@ -369,7 +373,7 @@ def together(check: str, found: list[tuple[Column, Outcome]], situations: Situat
         situations,
         joined(lambda o: o.lost).astype(bool),
         unresisted=joined(lambda o: o.bare).astype(bool),
-        blocks=tuple(f"{one.name} {block}" for one, o, _ in live for block in o.blocks),
+        blocks=tuple(say("{name} {block}", name=one.name, block=block) for one, o, _ in live for block in o.blocks),
         why_not=tuple(next((t for _, o, _ in live if (t := o.reason(i))), "") for i in range(count)),
         not_applicable=whole,
         note=note,
@@ -531,15 +535,17 @@ def _flexure(
         # per width, the band asks for more than the whole section
         more = bands / band_width > greatest / width
         greatest, width = np.where(more, bands, greatest), np.where(more, band_width, width)
-        record.given("in_band", more.astype(float), note="1: the band under one column governs")
+        record.given("in_band", more.astype(float), note=say("1: the band under one column governs"))
     sign = 1.0 if face == "bottom" else -1.0
-    record.given("x_s", place, "m", note=f"place of the section along {axis}, from the middle", needs="B L")
-    record.given("b", width, "m", note="whole width, or that of the band", needs="x_s")
+    record.given(
+        "x_s", place, "m", note=say("place of the section along {axis}, from the middle", axis=axis), needs="B L"
+    )
+    record.given("b", width, "m", note=say("whole width, or that of the band"), needs="x_s")
     record.given(
         "M_Ed",
         sign * greatest,
         "kNm",
-        note="pressure, weights and columns beyond the section; positive: tension below",
+        note=say("pressure, weights and columns beyond the section; positive: tension below"),
         needs="p_mid g_x g_y w_d x_s",
     )
     required, provided, ratio, deep = steel_at(pad, axis, face, sign * greatest, width, record)
@@ -549,8 +555,8 @@ def _flexure(
     def note(candidate: int, column: int) -> str:
         if float(bars.diameter[candidate, 0]) == 0.0:
             return without_bars(face, ratio[candidate, column])
-        extra = "; compression zone too deep: thicken the base" if deep[candidate, column] > 1 else ""
-        return f"at {place[candidate, column]:+.2f} m from the middle{extra}"
+        extra = say("; compression zone too deep: thicken the base") if deep[candidate, column] > 1 else ""
+        return say("at {place:+.2f} m from the middle{extra}", place=place[candidate, column], extra=extra)
 
     outcome = Outcome(
         CHECKS[check],
@@ -559,7 +565,7 @@ def _flexure(
         ratio,
         pad.situations,
         ~pad.contact.stable,
-        blocks=(f"along {axis} {face}",),
+        blocks=(say("along {axis} {face}", axis=axis, face=label(face)),),
         why_not=thin,
         note=note,
     )
@@ -643,21 +649,23 @@ def _shear(
     own = np.where(bending < 0.0, rho_above, rho_below)
     sure = np.clip(np.abs(bending) / np.maximum(greatest * depth, 1e-9), 0.0, 1.0)
     rho = sure * own + (1 - sure) * np.minimum(rho_above, rho_below)
-    record.given("d", depth * np.ones_like(pad.geometry.h), "m", note="depth over which the stress is taken")
-    record.given("x_s", place, "m", note=f"place of the section along {axis}, from the middle", needs="B L d")
+    record.given("d", depth * np.ones_like(pad.geometry.h), "m", note=say("depth over which the stress is taken"))
+    record.given(
+        "x_s", place, "m", note=say("place of the section along {axis}, from the middle", axis=axis), needs="B L d"
+    )
     record.given(
         "V_Ed",
         greatest,
         "kN",
-        note="pressure less weights and columns beyond the section",
+        note=say("pressure less weights and columns beyond the section"),
         needs="p_mid g_x g_y w_d x_s",
     )
-    record.given("b", across, "m", note="width of the section", needs="x_s")
+    record.given("b", across, "m", note=say("width of the section"), needs="x_s")
     record.step("v_Ed", "abs(V_Ed)/(b*d)/1000", demand, "MPa", reference=pad.standard.clauses[f"shear-{axis}"])
     record.given(
         "rho_l",
         rho,
-        note=f"bars along {axis} of the face in tension; where that may be either the lesser",
+        note=say("bars along {axis} of the face in tension; where that may be either the lesser", axis=axis),
         needs="x_s",
     )
     capacity = np.broadcast_to(
@@ -674,9 +682,11 @@ def _shear(
         ratio,
         pad.situations,
         ~pad.contact.stable,
-        blocks=(f"along {axis} shear",),
+        blocks=(say("along {axis} shear", axis=axis),),
         why_not=thin,
-        note=lambda i, j: (
-            f"at {place[i, j]:+.2f} m from the middle{'; its thickness asks for links' if links[i, 0] else ''}"
+        note=lambda i, j: say(
+            "at {place:+.2f} m from the middle{value}",
+            place=place[i, j],
+            value=say("; its thickness asks for links") if links[i, 0] else "",
         ),
     )

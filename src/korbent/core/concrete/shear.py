@@ -10,8 +10,9 @@ from korbent.core.concrete.pad import (
     section_width,
     steel_ratio,
 )
-from korbent.core.concrete.sections import SIDES, forces_beyond
+from korbent.core.concrete.sections import FACES, forces_beyond
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> list[Outcome]:
@@ -26,7 +27,7 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
         below, above = pad.bars("bottom", axis), pad.bars("top", axis)
         rho_below, rho_above = steel_ratio(below, pad.depth(axis)), steel_ratio(above, pad.top_depth(axis))
         for side in sides:
-            scope = record.scope(f"shear at d from the {SIDES[side]}")
+            scope = record.scope(say("shear at d from the {faces}", faces=FACES[side]))
             own = pad.standard.shear_section(pad.depth(axis), h)[1] is pad.depth(axis)
             scope.step("d", f"d_{axis}" if own else f"max(0.72*h, 0.9*d_{axis})", d, "m")
             width = section_width(pad, axis, sections, side, scope)
@@ -34,14 +35,14 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
                 "l",
                 sections.outstand[side],
                 "m",
-                note="from the section to the edge",
+                note=say("from the section to the edge"),
                 needs="B L o_x o_y f_x1 f_y1 d",
             )
             scope.given(
                 "P",
                 sections.pressed[side],
                 "kN",
-                note="soil pressure beyond the section, integrated",
+                note=say("soil pressure beyond the section, integrated"),
                 needs="p_mid g_x g_y l b",
             )
             whole = "l*b" if pad.geometry.footprint.has_strips else ""
@@ -50,7 +51,7 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
                 whole,
                 sections.area[side],
                 "m²",
-                note="base beyond the section",
+                note=say("base beyond the section"),
                 needs="" if whole else "l B",
             )
             scope.step("V_Ed", "P - w_d*A_b", sections.shear[side], "kN")
@@ -59,7 +60,9 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
             # where the top is in tension and has bars, they hold the section together
             hogging = (sections.moment[side] < 0.0) & (above.diameter > 0.0)
             rho = np.where(hogging, rho_above, rho_below)
-            scope.given("rho_l", rho, note=f"bars along {axis} of the face in tension", needs="p_mid g_x g_y w_d")
+            scope.given(
+                "rho_l", rho, note=say("bars along {axis} of the face in tension", axis=axis), needs="p_mid g_x g_y w_d"
+            )
             capacity = pad.standard.shear_strength(d, pad.settings.concrete_strength, rho, pad.special, scope)
             ratios.append(without_links(pad, pad.geometry.one_way, demand, capacity, scope))
             demands.append(demand)
@@ -73,7 +76,7 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
                 ratio,
                 pad.situations,
                 np.tile(~pad.contact.stable, 2),
-                blocks=tuple(f"shear at d from the {SIDES[s]}" for s in sides),
+                blocks=tuple(say("shear at d from the {face}", face=FACES[s]) for s in sides),
                 why_not=thin,
                 note=_side_note(pad, sides, ratio),
             )
@@ -97,7 +100,12 @@ def without_links(pad: ConcretePad, one_way: Array, demand: Array, capacity: Arr
         return demand / capacity
     limit, clause = pad.standard.links_from
     thick = np.where(wants, np.maximum(pad.geometry.h / limit, 1.001), 0.0)
-    record.given("k_l", thick, reference=clause, note=f"thickness over {limit} m: links are asked for, none are given")
+    record.given(
+        "k_l",
+        thick,
+        reference=clause,
+        note=say("thickness over {limit} m: links are asked for, none are given", limit=limit),
+    )
     ratio = np.maximum(demand / capacity, thick)
     record.step("ratio", "max(v_Ed/v_Rd, k_l)", ratio)
     return ratio
@@ -107,9 +115,13 @@ def _side_note(pad: ConcretePad, sides: tuple[int, int], ratio: Array) -> Callab
     count = len(pad.situations)
 
     def note(candidate: int, column: int) -> str:
-        more = "; links in bases are not covered: thicken the base" if ratio[candidate, column] > LIMIT else ""
+        more = say("; links in bases are not covered: thicken the base") if ratio[candidate, column] > LIMIT else ""
         if wants_links(pad, pad.geometry.one_way)[candidate, 0]:
-            more = f"; from {1000 * pad.standard.links_from[0]:.0f} mm on a base that spans one way needs links, which are not covered: make it thinner"
-        return f"d from the {SIDES[sides[column // count]]}{more}"
+            more = say(
+                "; from {links_from:.0f} mm on a base that spans one way needs links, which are not covered: "
+                "make it thinner",
+                links_from=1000 * pad.standard.links_from[0],
+            )
+        return say("d from the {face}{more}", face=FACES[sides[column // count]], more=more)
 
     return note

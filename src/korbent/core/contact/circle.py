@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 HALVINGS = 60
 
@@ -83,10 +84,10 @@ def linear_no_tension_round(
         share[partial] = A / area[partial]
     peak = a + b * R
     record.given("N", N, "kN")
-    record.given("e", e, "m", note="eccentricity")
-    record.given("e_k", kern, "m", note="kern")
-    record.given("p_max", peak, "kPa", note="segment integrals, no tension", needs="N e e_k")
-    record.given("s_c", share, note="share of the base in contact", needs="N e e_k")
+    record.given("e", e, "m", note=say("eccentricity"))
+    record.given("e_k", kern, "m", note=say("kern"))
+    record.given("p_max", peak, "kPa", note=say("segment integrals, no tension"), needs="N e e_k")
+    record.given("s_c", share, note=say("share of the base in contact"), needs="N e e_k")
     return RoundContact(a, b, np.where(pressed, e, 0.0), stable, share, peak, np.maximum(a - b * R, 0.0))
 
 

@@ -8,6 +8,7 @@ import numpy as np
 
 from korbent.core.contact.plane import AT_EDGE, Contact
 from korbent.core.working import SILENT, Array, Recorder, Silent
+from korbent.words import say
 
 ITERATIONS = 40
 
@@ -54,30 +55,30 @@ def _record(contact: Contact, N: Array, B: Array, L: Array, record: Recorder) ->
     beyond = 6 * (np.abs(e_x) / B + np.abs(e_y) / L)
     mean = N / (B * L)
     needs = "N e_x e_y B L"
-    solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
-    record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
-    record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+    solved = say("solved: linear without tension, in equilibrium with N at e_x, e_y")
+    record.step("e_x", "M_y/N", e_x, "m", note=say("eccentricity along x"))
+    record.step("e_y", "-M_x/N", e_y, "m", note=say("eccentricity along y"))
     out = np.where(N > 0, np.maximum(2 * np.abs(e_x) / B, 2 * np.abs(e_y) / L), 1.0)
     record.step(
         "r_e",
         "where(N > 0, max(2*abs(e_x)/B, 2*abs(e_y)/L), 1)",
         out,
-        note="below 1: the resultant lies within the base",
+        note=say("below 1: the resultant lies within the base"),
     )
-    record.step("p_0", "N/(B*L)", mean, "kPa", note="mean pressure")
-    record.step("k_e", "6*abs(e_x)/B + 6*abs(e_y)/L", beyond, note="up to 1: all in contact")
+    record.step("p_0", "N/(B*L)", mean, "kPa", note=say("mean pressure"))
+    record.step("k_e", "6*abs(e_x)/B + 6*abs(e_y)/L", beyond, note=say("up to 1: all in contact"))
     record.given("p_s", contact.a, "kPa", note=solved, needs=needs)
     record.given("g_xs", contact.b, "kPa/m", note=solved, needs=needs)
     record.given("g_ys", contact.c, "kPa/m", note=solved, needs=needs)
     a = np.where(beyond > 1, contact.a, mean)
     b = np.where(beyond > 1, contact.b, 12 * mean * e_x / B**2)
     c = np.where(beyond > 1, contact.c, 12 * mean * e_y / L**2)
-    record.step("p_mid", "where(k_e > 1, p_s, p_0)", a, "kPa", note="pressure at the middle")
-    record.step("g_x", "where(k_e > 1, g_xs, 12*p_0*e_x/B**2)", b, "kPa/m", note="slope of the pressure along x")
-    record.step("g_y", "where(k_e > 1, g_ys, 12*p_0*e_y/L**2)", c, "kPa/m", note="slope of the pressure along y")
-    record.given("s_c", contact.share, note="share of the base in contact", needs=needs)
+    record.step("p_mid", "where(k_e > 1, p_s, p_0)", a, "kPa", note=say("pressure at the middle"))
+    record.step("g_x", "where(k_e > 1, g_xs, 12*p_0*e_x/B**2)", b, "kPa/m", note=say("slope of the pressure along x"))
+    record.step("g_y", "where(k_e > 1, g_ys, 12*p_0*e_y/L**2)", c, "kPa/m", note=say("slope of the pressure along y"))
+    record.given("s_c", contact.share, note=say("share of the base in contact"), needs=needs)
     peak = a + np.abs(b) * B / 2 + np.abs(c) * L / 2
-    record.step("p_max", "p_mid + abs(g_x)*B/2 + abs(g_y)*L/2", peak, "kPa", note="peak, at a corner")
+    record.step("p_max", "p_mid + abs(g_x)*B/2 + abs(g_y)*L/2", peak, "kPa", note=say("peak, at a corner"))
 
 
 def _partial(u: Array, v: Array) -> tuple[Array, Array, Array, Array]:
@@ -168,6 +169,10 @@ def effective_area(e_x: Array, e_y: Array, B: Array, L: Array, record: Recorder 
     """Sizes (along x, along y) of the effective area, whose middle is the resultant (Meyerhof 1953)."""
     B_x = np.maximum(B - 2.0 * np.abs(e_x), 0.0)
     L_y = np.maximum(L - 2.0 * np.abs(e_y), 0.0)
-    record.step("B_x", "max(B - 2*abs(e_x), 0)", B_x, "m", reference="Meyerhof 1953", note="effective size along x")
-    record.step("L_y", "max(L - 2*abs(e_y), 0)", L_y, "m", reference="Meyerhof 1953", note="effective size along y")
+    record.step(
+        "B_x", "max(B - 2*abs(e_x), 0)", B_x, "m", reference="Meyerhof 1953", note=say("effective size along x")
+    )
+    record.step(
+        "L_y", "max(L - 2*abs(e_y), 0)", L_y, "m", reference="Meyerhof 1953", note=say("effective size along y")
+    )
     return B_x, L_y

@@ -27,6 +27,7 @@ from korbent.core.settlement.checks import settlement_checks
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.straps.checks import strap_checks
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import joined, say
 
 Family = Callable[..., list[Outcome]]
 """Called as ``family(bench, record)``; those of :data:`OF_ALL` as ``family(bench, project, record)``."""
@@ -122,8 +123,7 @@ def left_out_words(bench: Bench) -> Callable[[str], tuple[str, ...]]:
         if water is not None:
             wet = (water.high > g.underside - np.minimum(g.B, g.L))[:, 0]
         texts = tuple(
-            "; ".join(t for t in (by_pad[pad], level * bool(near)) if t)
-            for pad, near in zip(bench.index.tolist(), wet.tolist())
+            joined((by_pad[pad], level if near else "")) for pad, near in zip(bench.index.tolist(), wet.tolist())
         )
         return texts if any(texts) else ()
 
@@ -148,7 +148,11 @@ def _as_a_whole(bench: Bench) -> str:
         return ""
     hollow = sum((o.x_to - o.x_from) * (o.y_to - o.y_from) for o in pad.plate.openings)
     share = hollow / (pad.width * pad.length)
-    return f"as a whole, its openings ({100 * share:.0f} %) left out: the plate counts them" if share > 0.01 else ""
+    return (
+        say("as a whole, its openings ({share:.0f} %) left out: the plate counts them", share=100 * share)
+        if share > 0.01
+        else ""
+    )
 
 
 def with_word(bench: Bench, outcome: Outcome, left_out: Callable[[str], tuple[str, ...]]) -> Outcome:
@@ -161,6 +165,6 @@ def with_word(bench: Bench, outcome: Outcome, left_out: Callable[[str], tuple[st
     def note(row: int, column: int) -> str:
         own = outcome.note(row, column) if outcome.note else ""
         missing = texts[min(row, len(texts) - 1)] if texts else ""
-        return "; ".join(part for part in (own, missing, whole) if part)
+        return joined((own, missing, whole))
 
     return replace(outcome, note=note)

@@ -29,6 +29,7 @@ from korbent.core.settlement.checks import settlement_checks
 from korbent.core.settlement.marks import mark_checks
 from korbent.core.settlement.neighbours import neighbours, settled
 from korbent.core.settlement.pressing import pressing_of
+from korbent.words import say
 
 Checks = tuple[CheckResult, ...]
 Dependence = tuple[tuple[object, ...], tuple[object, ...]]
@@ -60,7 +61,7 @@ def _without_replaced(pad: Pad, checks: Checks) -> Checks:
     """Where bounds are the resistance the checks by formula do not count."""
     if pad.kind == "raft":
         return checks
-    said = "the resistance is that by bounds"
+    said = say("the resistance is that by bounds")
     return tuple(
         replace(c, state=State.NOT_APPLICABLE, ratio=None, demand=None, capacity=None, message=said)
         if c.check.id in REPLACED and c.state is not State.NOT_APPLICABLE

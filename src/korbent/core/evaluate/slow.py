@@ -22,9 +22,10 @@ from korbent.core.model.project import Project
 from korbent.core.rafts.checks import raft_checks
 from korbent.core.rafts.solved import SolvedRaft, keep_solved, solved_already
 from korbent.core.working import SILENT
+from korbent.words import say
 
 Checks = tuple[CheckResult, ...]
-QUESTIONS = ("allowable", "settlement long", "concrete", "cracks")
+QUESTIONS = ("allowable", "settlement_long", "concrete", "cracks")
 _waiting: ContextVar[list[str] | None] = ContextVar("waiting", default=None)
 
 
@@ -102,8 +103,12 @@ def _pending(project: Project, pad: Pad) -> Checks:
                 pad.name,
                 CHECKS[check],
                 State.COMPUTING,
-                message="being computed"
-                + (f"; was {was:.2f}" if check in before and (was := before[check].ratio) is not None else ""),
+                message=say("being computed")
+                + (
+                    say("; was {was:.2f}", was=was)
+                    if check in before and (was := before[check].ratio) is not None
+                    else ""
+                ),
             )
             for check, one in by_bounds.asked(bench).items()
         )
@@ -114,7 +119,7 @@ def _pending(project: Project, pad: Pad) -> Checks:
             c,
             state=State.COMPUTING,
             ratio=None,
-            message=f"being computed{'' if c.ratio is None else f'; was {c.ratio:.2f}'}",
+            message=say("being computed") if c.ratio is None else say("being computed; was {ratio:.2f}", ratio=c.ratio),
         )
         for c in _latest.get(pad.name, ())
     )

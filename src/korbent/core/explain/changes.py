@@ -10,24 +10,26 @@ from korbent.core.evaluate import Results, evaluate
 from korbent.core.ground.below import profile_below
 from korbent.core.ground.profile import strata_of
 from korbent.core.model.actions import LoadPoint
-from korbent.core.model.base import BOOKKEEPING
 from korbent.core.model.differences import differences
 from korbent.core.model.foundations import Pad, Strap
+from korbent.core.model.frozen import BOOKKEEPING
+from korbent.core.model.labels import label
 from korbent.core.model.plate import Plate
 from korbent.core.model.project import Project
 from korbent.core.model.reinforcement import FACES
 from korbent.core.units import Showing, length_text, show, show_length, shown_unit, sizes_text
+from korbent.words import say
 
 Kind = Literal["new", "gone", "changed"]
 FORCES = (("V", "kN"), ("Hx", "kN"), ("Hy", "kN"), ("Mx", "kNm"), ("My", "kNm"))
 SIZES = (
     ("width", "B"),
     ("length", "L"),
-    ("far_length", "far L"),
+    ("far_length", say("far L")),
     ("thickness", "h"),
     ("hole", "hole"),
-    ("offset_x", "offset x"),
-    ("offset_y", "offset y"),
+    ("offset_x", say("offset x")),
+    ("offset_y", say("offset y")),
 )
 SHARE = 0.005
 """Loads that differ by less are the same."""
@@ -36,11 +38,11 @@ LEAST = 0.05
 OF_GENERAL = (
     "settings",
     "standards",
-    "actions combinations",
-    "actions cases",
-    "actions rules",
-    "ground water",
-    "ground surfaces",
+    say("actions combinations"),
+    say("actions cases"),
+    say("actions rules"),
+    say("ground water"),
+    say("ground surfaces"),
 )
 
 
@@ -124,7 +126,7 @@ def _loads(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ..
     for name in now.carries:
         point = after.load_point(name)
         if name not in was.carries or name not in known:
-            found.append(f"{name} stands on it")
+            found.append(say("{name} stands on it", name=name))
             continue
         other = known[name]
         for case in dict.fromkeys([*point.loads, *other.loads]):
@@ -137,7 +139,7 @@ def _loads(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ..
                 parts.append(f"{force} {show(a, unit, u)} → {show(b, unit, u)} {shown_unit(unit, u)}{share}")
             if parts:
                 found.append(f"{name} {case}: " + ", ".join(parts))
-    found += [f"{name} no longer stands on it" for name in was.carries if name not in now.carries]
+    found += [say("{name} no longer stands on it", name=name) for name in was.carries if name not in now.carries]
     return tuple(found)
 
 
@@ -156,10 +158,24 @@ def _ground(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, .
     if layers[0] != layers[1]:
         names = [[n for n, _, _ in some] for some in layers]
         if names[0] != names[1]:
-            found.append(f"strata {', '.join(names[0]) or 'none'} → {', '.join(names[1]) or 'none'}")
+            found.append(
+                say(
+                    "strata {names} → {names_2}",
+                    names=", ".join(names[0]) or say("none"),
+                    names_2=", ".join(names[1]) or say("none"),
+                )
+            )
         else:
             found += [
-                f"{n}: {show_length(t0, u)} to {show_length(b0, u)} → {show_length(t1, u)} to {show_length(b1, u)} {shown_unit('m', u)}"
+                say(
+                    "{n}: {length} to {show_length_2} → {show_length_3} to {show_length_4} {unit}",
+                    n=n,
+                    length=show_length(t0, u),
+                    show_length_2=show_length(b0, u),
+                    show_length_3=show_length(t1, u),
+                    show_length_4=show_length(b1, u),
+                    unit=shown_unit("m", u),
+                )
                 for (n, t0, b0), (_, t1, b1) in zip(*layers)
                 if (t0, b0) != (t1, b1)
             ]
@@ -169,12 +185,12 @@ def _ground(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, .
             for field in type(soil).model_fields:
                 a, b = getattr(other, field), getattr(soil, field)
                 if a != b and field not in BOOKKEEPING and field != "sources":
-                    found.append(f"{name} {field.replace('_', ' ')}: {_said(a)} → {_said(b)}")
+                    found.append(f"{name} {label(field)}: {_said(a)} → {_said(b)}")
     return tuple(found)
 
 
 def _said(value: Any) -> str:
-    return "none" if value is None or value == "" else f"{value:g}" if isinstance(value, float) else str(value)
+    return say("none") if value is None or value == "" else f"{value:g}" if isinstance(value, float) else str(value)
 
 
 def _size(pad: Pad, u: Showing) -> str:
@@ -192,34 +208,49 @@ def _sizes(before: Project, after: Project, was: Pad, now: Pad) -> tuple[str, ..
         if abs(a - b) > 5e-4:
             found.append(f"{said} {length_text(a, u, False)} → {length_text(b, u)}")
     if abs(was.underside - now.underside) > 5e-4:
-        found.append(f"underside {show_length(was.underside, u)} → {show_length(now.underside, u)} {unit}")
+        found.append(
+            say(
+                "underside {length} → {now_show_length} {unit}",
+                length=show_length(was.underside, u),
+                now_show_length=show_length(now.underside, u),
+                unit=unit,
+            )
+        )
     if was.outline != now.outline:
-        found.append("another outline")
+        found.append(say("another outline"))
     if was.rotation != now.rotation:
-        found.append(f"turned {was.rotation:g}° → {now.rotation:g}°")
+        found.append(say("turned {rotation:g}° → {now_rotation:g}°", rotation=was.rotation, now_rotation=now.rotation))
     known = {p.name: p for p in before.actions.load_points}
     point, other = after.load_point(now.load_point), known.get(now.load_point)
     if other is not None and (abs(point.x - other.x) > 5e-4 or abs(point.y - other.y) > 5e-4):
-        found.append(f"moved to {show_length(point.x, u)}, {show_length(point.y, u)} {unit}")
+        found.append(
+            say(
+                "moved to {length}, {point_show_length} {unit}",
+                length=show_length(point.x, u),
+                point_show_length=show_length(point.y, u),
+                unit=unit,
+            )
+        )
     if was.load_point != now.load_point:
-        found.append(f"under {was.load_point} → under {now.load_point}")
+        found.append(
+            say("under {load_point} → under {now_load_point}", load_point=was.load_point, now_load_point=now.load_point)
+        )
     for name in now.carries:
         if name in was.carries and name in known:
             found += _columns(known[name], after.load_point(name), u)
     if was.openings != now.openings:
-        found.append("other openings")
+        found.append(say("other openings"))
     if (
         (was.pedestal is None) != (now.pedestal is None)
         or was.pedestals != now.pedestals
         or _pedestal(was) != _pedestal(now)
     ):
-        found.append("another pedestal")
+        found.append(say("another pedestal"))
     if _plate(was.plate) != _plate(now.plate):
-        found.append("other parts, ribs or openings of the raft")
+        found.append(say("other parts, ribs or openings of the raft"))
     if was.plate and now.plate and _rests(was.plate) != _rests(now.plate):
-        on = {"springs": "springs", "layers": "the strata"}
-        a, b = on[was.plate.ground], on[now.plate.ground]
-        found.append(f"rests on {a} → {b}" if a != b else f"other {a} below the raft")
+        a, b = label(was.plate.ground), label(now.plate.ground)
+        found.append(say("rests on {a} → {b}", a=a, b=b) if a != b else say("other {a} below the raft", a=a))
     return tuple(found)
 
 
@@ -230,10 +261,10 @@ def _columns(was: LoadPoint, now: LoadPoint, u: Showing) -> list[str]:
     if max(abs(a - b) for a, b in zip(*sizes)) > 5e-4:
         found.append(f"{now.name} {sizes_text(sizes[0], u, unit=False)} → {sizes_text(sizes[1], u)}")
     if (was.plate_x, was.plate_y) != (now.plate_x, now.plate_y):
-        found.append(f"another base plate below {now.name}")
+        found.append(say("another base plate below {now}", now=now.name))
     if was.anchors != now.anchors:
-        what = "no anchors" if now.anchors is None else "anchors" if was.anchors is None else "other anchors"
-        found.append(f"{what} of {now.name}")
+        what = say("no anchors") if now.anchors is None else "anchors" if was.anchors is None else say("other anchors")
+        found.append(say("{what} of {now}", what=what, now=now.name))
     return found
 
 
@@ -258,13 +289,17 @@ def _bars(was: Pad, now: Pad, u: Showing) -> tuple[str, ...]:
     for face in FACES:
         a, b = words(was.reinforcement.bars(face), us), words(now.reinforcement.bars(face), us)
         if a != b:
-            found.append(f"{face.replace('_', ' ')} {a or 'none'} → {b or 'none'}")
+            found.append(f"{label(face)} {a or say('none')} → {b or say('none')}")
     if was.reinforcement.sides != now.reinforcement.sides:
         found.append(
-            f"sides {words(was.reinforcement.sides, us) or 'none'} → {words(now.reinforcement.sides, us) or 'none'}"
+            say(
+                "sides {sides} → {sides_2}",
+                sides=words(was.reinforcement.sides, us) or say("none"),
+                sides_2=words(now.reinforcement.sides, us) or say("none"),
+            )
         )
     if was.dowels != now.dowels:
-        found.append("other dowels")
+        found.append(say("other dowels"))
     if (
         was.pedestal
         and now.pedestal
@@ -276,9 +311,9 @@ def _bars(was: Pad, now: Pad, u: Showing) -> tuple[str, ...]:
             now.pedestal.tie_spacing,
         )
     ):
-        found.append("other bars or ties of the pedestal")
+        found.append(say("other bars or ties of the pedestal"))
     if (was.plate.added if was.plate else ()) != (now.plate.added if now.plate else ()):
-        found.append("other added bars")
+        found.append(say("other added bars"))
     return tuple(found)
 
 
@@ -314,7 +349,12 @@ def _straps(before: Project, after: Project) -> list[BaseChange]:
     found = []
     for name in dict.fromkeys([*now, *was]):
         strap = now.get(name) or was[name]
-        size = f"{sizes_text((strap.width, strap.depth), u)} between {strap.edge} and {strap.inner}"
+        size = say(
+            "{sizes} between {edge} and {inner}",
+            sizes=sizes_text((strap.width, strap.depth), u),
+            edge=strap.edge,
+            inner=strap.inner,
+        )
         if name not in was or name not in now:
             found.append(BaseChange(name, "new" if name in now else "gone", sizes=(size,)))
         elif _beam(was[name]) != _beam(strap):
@@ -326,7 +366,7 @@ def _straps(before: Project, after: Project) -> list[BaseChange]:
             ]
             us = u.system == "us"
             bars = [
-                f"{f} {words(getattr(old, f), us) or 'none'} → {words(getattr(strap, f), us) or 'none'}"
+                f"{f} {words(getattr(old, f), us) or say('none')} → {words(getattr(strap, f), us) or say('none')}"
                 for f in ("top", "bottom", "links")
                 if getattr(old, f) != getattr(strap, f)
             ]

@@ -9,6 +9,7 @@ from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.section import Layer, Load, Section
 from korbent.core.settlement.laws.oedometer import compression_ratio, recompression_ratio
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.core.plasticity.path import Base, Curve, Stiffness
@@ -94,7 +95,9 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
         E = soil.undrained_modulus or (E * (1 + UNDRAINED_NU) / (1 + nu) if E else None)
         nu = UNDRAINED_NU
     if E is None:
-        return f"{soil.name} has no stiffness: give E′, mv or its compression line" + (", or Eu" if undrained else "")
+        return say("{soil} has no stiffness: give E′, mv or its compression line", soil=soil.name) + (
+            say(", or Eu") if undrained else ""
+        )
     angle = soil.friction_angle
     K0 = 1.0 - float(np.sin(np.deg2rad(angle))) if angle else 1.0
     return Stiffness(E, nu, K0)
@@ -107,11 +110,11 @@ def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> "Base | str":
     section = strip.section
     load, under = section.load, section.underside
     if section.slope and shape != "rigid strip":
-        return f"a {shape} has no curve beside a slope: choose the rigid strip"
+        return say("a {shape} has no curve beside a slope: choose the rigid strip", shape=shape)
     if load is not None and shape != "rigid strip":
-        return f"a {shape} has its curve under a central load: choose that, or the rigid strip"
+        return say("a {shape} has its curve under a central load: choose that, or the rigid strip", shape=shape)
     if load is not None and any(load.held):
-        return "on the way to collapse V, H and M grow together: choose that, or a central load"
+        return say("on the way to collapse V, H and M grow together: choose that, or a central load")
     if load is None and shape == "rigid strip" and under.rubs:
         load = Load(
             (max(strip.pressure - strip.water, 1.0) * section.B, 0.0, 0.0)

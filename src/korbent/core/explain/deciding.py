@@ -22,6 +22,7 @@ from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
 from korbent.core.rafts.checks import raft_checks
 from korbent.core.settlement.checks import settlement_checks
+from korbent.words import say
 
 ORDER = {name: i for i, name in enumerate(Settings.model_fields)}
 OTHER = (0.3, 1.5, 10.0, 100.0)
@@ -88,7 +89,7 @@ def _of(project: Project, pad: Pad, check: str) -> tuple[object, ...]:
 
 # ---------------------------------------------------------------- what is read
 
-_heard: ContextVar[set[str] | None] = ContextVar("settings that are read", default=None)
+_heard: ContextVar[set[str] | None] = ContextVar(say("settings that are read"), default=None)
 
 
 @cache

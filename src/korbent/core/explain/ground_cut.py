@@ -15,6 +15,7 @@ from korbent.core.rafts.solved import solved_raft
 from korbent.core.settlement.pressing import net_pressure, water_before
 from korbent.core.settlement.stress.rectangle import rectangle_stress
 from korbent.core.working import SILENT, Array
+from korbent.words import say
 
 PLACES, LEVELS = 61, 25
 BESIDE = 0.5
@@ -50,12 +51,12 @@ class GroundCut:
 def ground_cut(project: Project, pad: Pad, axis: str, at: float) -> GroundCut | str:
     """Boussinesq's stress (Newmark 1935) of the net pressures of cells of the raft, alone; or why there is none."""
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
-    found = solved_raft(bench, project, "settlement long")
+    found = solved_raft(bench, project, "settlement_long")
     if isinstance(found, str):
         return found
     profile = bench.profile
     if profile is None:
-        return "there is no borehole: describe the ground first"
+        return say("there is no borehole: describe the ground first")
     situations, mesh = found.situations, found.mesh
     forces = bench.forces(situations, SILENT)
     most = int(np.argmax(forces.V[0]))
@@ -69,7 +70,7 @@ def ground_cut(project: Project, pad: Pad, axis: str, at: float) -> GroundCut | 
     x = np.linspace(-half * (1 + 2 * BESIDE), half * (1 + 2 * BESIDE), PLACES)
     deep = min(DEEP * min(pad.width, pad.length), pad.underside - float(np.ravel(profile.end)[0]))
     if deep <= 0.1:
-        return "the ground below the raft is not known"
+        return say("the ground below the raft is not known")
     depth = deep * np.linspace(0.0, 1.0, LEVELS) ** 1.5
     along, across = (cells.x, cells.y) if axis == "x" else (cells.y, cells.x)
     wide, long = (cells.size_x, cells.size_y) if axis == "x" else (cells.size_y, cells.size_x)

@@ -16,19 +16,20 @@ from korbent.core.rafts.over_time import raft_at
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.units import SUBGRADE
 from korbent.core.working import Array
+from korbent.words import say
 
 FIELDS = {
-    "pressure": ("kPa", "effective pressure of the ground"),
-    "settlement": ("mm", "settlement of the plate"),
-    "subgrade": (SUBGRADE, "stiffness of the ground: pressure over settlement"),
-    "m_x": ("kNm/m", "bars along x"),
-    "m_y": ("kNm/m", "bars along y"),
-    "m_xy": ("kNm/m", "twist"),
-    "v": ("kN/m", "greatest shear in any direction"),
-    "bottom_x": ("mm²/m", "steel asked for below, bars along x"),
-    "bottom_y": ("mm²/m", "steel asked for below, bars along y"),
-    "top_x": ("mm²/m", "steel asked for above, bars along x"),
-    "top_y": ("mm²/m", "steel asked for above, bars along y"),
+    "pressure": ("kPa", say("effective pressure of the ground")),
+    "settlement": ("mm", say("settlement of the plate")),
+    "subgrade": (SUBGRADE, say("stiffness of the ground: pressure over settlement")),
+    "m_x": ("kNm/m", say("bars along x")),
+    "m_y": ("kNm/m", say("bars along y")),
+    "m_xy": ("kNm/m", say("twist")),
+    "v": ("kN/m", say("greatest shear in any direction")),
+    "bottom_x": ("mm²/m", say("steel asked for below, bars along x")),
+    "bottom_y": ("mm²/m", say("steel asked for below, bars along y")),
+    "top_x": ("mm²/m", say("steel asked for above, bars along x")),
+    "top_y": ("mm²/m", say("steel asked for above, bars along y")),
 }
 """What can be seen over the plan: its unit, and what it is."""
 
@@ -73,8 +74,8 @@ class Field:
 def question_of(name: str) -> str:
     """Which combinations a field is shown for: settlements by the lasting ones, all else at the ultimate limit."""
     if name not in FIELDS:
-        raise KeyError(f"a raft has no field '{name}'; it has {', '.join(FIELDS)}")
-    return "settlement long" if name == "settlement" else "concrete"
+        raise KeyError(say("a raft has no field '{name}'; it has {fields}", name=name, fields=", ".join(FIELDS)))
+    return "settlement_long" if name == "settlement" else "concrete"
 
 
 @remembered(48)
@@ -95,15 +96,15 @@ def raft_field(project: Project, pad: Pad, name: str, situation: str) -> Field |
     provided = None
     if name[:3] in ("bot", "top"):
         if project.standards.concrete not in NAMES:
-            return "no concrete standard is chosen"
+            return say("no concrete standard is chosen")
         face, axis = name.split("_")
         values, provided = steel_field(bench, found, face, axis)
-        shown = "envelope"
+        shown = say("envelope")
     else:
         every = _values(found, name)
         if one is None:
             pick = np.nan_to_num(np.abs(every), nan=-1.0).argmax(axis=-1)
-            values, shown = np.take_along_axis(every, pick[:, None], axis=-1)[:, 0], "envelope"
+            values, shown = np.take_along_axis(every, pick[:, None], axis=-1)[:, 0], say("envelope")
         else:
             values, shown = every[:, one], labels[one]
     return _field(found, name, shown, values, provided)
@@ -117,7 +118,7 @@ def raft_field_at(project: Project, pad: Pad, name: str, day: float) -> Field | 
     """
     if name[:3] in ("bot", "top"):
         _, what = FIELDS[name]
-        return f"{what}: it is asked for by the combinations, not at a day"
+        return say("{what}: it is asked for by the combinations, not at a day", what=what)
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     found = raft_at(bench, project, day)
     if isinstance(found, str):
@@ -229,7 +230,7 @@ def transect(project: Project, pad: Pad, axis: str, at: float, band: float) -> T
         return np.where(hollow, np.nan, np.nanmax(solid, axis=-1)), np.where(hollow, np.nan, np.nanmin(solid, axis=-1))
 
     highest, lowest = bounds(_values(found, f"m_{axis}"))
-    lasting = solved_raft(bench, project, "settlement long")
+    lasting = solved_raft(bench, project, "settlement_long")
     none = np.full(len(lines), np.nan)
     settled = (none, none) if isinstance(lasting, str) else bounds(_values(lasting, "settlement"))
     steel = {face: steel_field(bench, found, face, axis) for face in ("bottom", "top")}

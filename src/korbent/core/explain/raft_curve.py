@@ -15,6 +15,7 @@ from korbent.core.plates.solve import PlateOnSprings, UnsolvedError
 from korbent.core.rafts.on_strata import layered_below
 from korbent.core.rafts.plate_of import gross_pressure, springs_of, subgrade_of, unsolved_words
 from korbent.core.working import SILENT, Array
+from korbent.words import say
 
 SHARES = tuple(k / 10 for k in range(1, 21))
 """Of the load, where the ground is springs."""
@@ -50,9 +51,9 @@ def raft_curve(project: Project, pad: Pad) -> RaftCurve | str:
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     plate = pad.plate
     assert plate is not None
-    situations = bench.situations("settlement long")
+    situations = bench.situations("settlement_long")
     if not len(situations):
-        return bench.no_combination("settlement long")
+        return bench.no_combination("settlement_long")
     k, source = subgrade_of(bench, project)
     if k is None:
         return source
@@ -91,7 +92,7 @@ def _raised(
                 on = springs.on(below.k)
             solution = on.solve(share * load, not plate.lifts, plate.greatest)
         except UnsolvedError as error:
-            return found, f"at {share:.0%} of the load {unsolved_words(error, ())}"
+            return found, say("at {share:.0%} of the load {why}", share=share, why=unsolved_words(error, ()))
         found.append(solution.settlement[:, 0])
     return found, ""
 
@@ -101,15 +102,15 @@ def _places(pad: Pad, mesh: Mesh) -> tuple[tuple[str, float, float], ...]:
     (west, east), (south, north) = (mesh.lines_x[[0, -1]], mesh.lines_y[[0, -1]])
     mid_x, mid_y = (west + east) / 2, (south + north) / 2
     named = (
-        ("middle", mid_x, mid_y),
-        ("edge −x", west, mid_y),
-        ("edge +x", east, mid_y),
-        ("edge −y", mid_x, south),
-        ("edge +y", mid_x, north),
-        ("corner −x −y", west, south),
-        ("corner +x −y", east, south),
-        ("corner −x +y", west, north),
-        ("corner +x +y", east, north),
+        (say("middle"), mid_x, mid_y),
+        (say("edge −x"), west, mid_y),
+        (say("edge +x"), east, mid_y),
+        (say("edge −y"), mid_x, south),
+        (say("edge +y"), mid_x, north),
+        (say("corner −x −y"), west, south),
+        (say("corner +x −y"), east, south),
+        (say("corner −x +y"), west, north),
+        (say("corner +x +y"), east, north),
     )
     return tuple((name, float(x), float(y)) for name, x, y in named)
 

@@ -14,6 +14,7 @@ from korbent.core.model.project import Project
 from korbent.core.rafts.bars import steel_field
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.working import Array
+from korbent.words import say
 
 PLACES, ACROSS = 121, 7
 SHORTEST = 0.2
@@ -55,7 +56,7 @@ def raft_line(project: Project, pad: Pad, start: Point, end: Point, band: float)
     (c2 - s2) + (m_y - m_x) s c."""
     length = float(np.hypot(end[0] - start[0], end[1] - start[1]))
     if length < SHORTEST:
-        return f"a line is at least {SHORTEST:g} m long"
+        return say("a line is at least {shortest:g} m long", shortest=SHORTEST)
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     found = solved_raft(bench, project, "concrete")
     if isinstance(found, str):
@@ -87,7 +88,7 @@ def raft_line(project: Project, pad: Pad, start: Point, end: Point, band: float)
     moment = envelope_over([f.m_x * c * c + f.m_y * s * s + 2 * f.m_xy * s * c for f in parts])
     twist = envelope_over([f.m_xy * (c * c - s * s) + (f.m_y - f.m_x) * s * c for f in parts])
     shear = envelope_over([f.v_x * c + f.v_y * s for f in parts])
-    lasting = solved_raft(bench, project, "settlement long")
+    lasting = solved_raft(bench, project, "settlement_long")
     none = np.full(PLACES, np.nan)
     steel = {f"{face}_{axis}": steel_field(bench, found, face, axis) for face in ("bottom", "top") for axis in "xy"}
     return RaftLine(

@@ -12,6 +12,7 @@ from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.rib_checks import along_ribs
 from korbent.core.rafts.ribs import stands_on
 from korbent.core.rafts.solved import solved_raft
+from korbent.words import say
 
 
 @remembered(16)
@@ -49,7 +50,7 @@ def along_rib(project: Project, pad: Pad, name: str) -> BeamLine | str:
         row(M.max(axis=-1)),
         tuple(columns),
         ("rib-shear", "rib-bottom", "rib-top"),
-        f"rib {name} with {found.flange.width:.2f} m of the plate",
+        say("rib {name} with {width:.2f} m of the plate", name=name, width=found.flange.width),
         row(found.torsion.min(axis=-1)),
         row(found.torsion.max(axis=-1)),
     )

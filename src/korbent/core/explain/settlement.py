@@ -20,8 +20,9 @@ from korbent.core.settlement.laws import compression_ratio, lacking_for, recompr
 from korbent.core.settlement.stress.rectangle import spread_stress
 from korbent.core.units import SUBGRADE
 from korbent.core.working import SILENT, Array
+from korbent.words import say
 
-QUESTION = "settlement long"
+QUESTION = "settlement_long"
 
 
 @dataclass(frozen=True)
@@ -113,7 +114,7 @@ def flexible(one: Alone) -> tuple[float, float, float]:
     return at(0.0, 0.0), sum(w * at(x, y) for x, y, w in places), at(1.0, 1.0)
 
 
-GRANULAR = ("sand", "gravel", "made ground", "silt")
+GRANULAR = ("sand", "gravel", "made_ground", "silt")
 
 
 def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
@@ -132,31 +133,31 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
     if lacking:
         return (), lacking
     adopted = float(settle(one).total[0, 0])
-    rows = [Row("as adopted, all strata", adopted, adopted=True)]
+    rows = [Row(say("as adopted, all strata"), adopted, adopted=True)]
 
     together = evaluate_pad(project, pad).check("settlement").demand
     if together is not None and besides(project):
-        rows.append(Row("with all other loads", together / 1000, "the check in the ledger"))
+        rows.append(Row(say("with all other loads"), together / 1000, say("the check in the ledger")))
     for name, kind, patterns in (
-        ("E′ and ν where known", "elastic", None),
-        ("strain influence, granular", "strain influence", GRANULAR),
-        ("mv where known", "mv", None),
-        ("e-log p where known", "oedometer", None),
+        (say("E′ and ν where known"), "elastic", None),
+        (say("strain influence, granular"), "strain_influence", GRANULAR),
+        (say("mv where known"), "mv", None),
+        (say("e-log p where known"), "oedometer", None),
     ):
         able = [
             i for i in below if not lacking_for(soils[i], kind) and (patterns is None or soils[i].pattern in patterns)
         ]
         changed = tuple(s.replaced(compression=kind) if i in able else s for i, s in enumerate(soils))
         if not able:
-            rows.append(Row(name, None, "no stratum has what it needs"))
+            rows.append(Row(name, None, say("no stratum has what it needs")))
         elif any(a.compression != b.compression for a, b in zip(changed, soils)):
-            rows.append(Row(name, float(settle(one, changed).total[0, 0]), "other strata as adopted"))
+            rows.append(Row(name, float(settle(one, changed).total[0, 0]), say("other strata as adopted")))
     middle, mean, corner = flexible(one)
-    rigid = f"; the rigid one is {adopted / middle:.2f} of it" if middle > 1e-9 else ""
+    rigid = say("; the rigid one is {adopted:.2f} of it", adopted=adopted / middle) if middle > 1e-9 else ""
     rows += [
-        Row("flexible base, middle", middle, "no stiffness of its own" + rigid),
-        Row("flexible base, mean over its area", mean),
-        Row("flexible base, corner", corner),
+        Row(say("flexible base, middle"), middle, say("no stiffness of its own") + rigid),
+        Row(say("flexible base, mean over its area"), mean),
+        Row(say("flexible base, corner"), corner),
     ]
     rows += [_by_penetration(project, pad, one, below), _by_spread(one, below)]
     return tuple(rows), ""
@@ -164,13 +165,13 @@ def methods(project: Project, pad: Pad) -> tuple[tuple[Row, ...], str]:
 
 def _by_penetration(project: Project, pad: Pad, one: Alone, below: list[int]) -> Row:
     """Burland and Burbidge 1985 with the mean N of the tests of the founding stratum."""
-    name = "penetration, Burland and Burbidge 1985"
+    name = say("penetration, Burland and Burbidge 1985")
     bench = one.bench
     assert bench.profile is not None
     first = int(bench.founding_stratum()[0])
     soil = bench.profile.soils[first]
     if soil.pattern not in GRANULAR:
-        return Row(name, None, f"{soil.name} is not granular")
+        return Row(name, None, say("{soil} is not granular", soil=soil.name))
     blows = [
         test.value
         for hole in project.ground.boreholes
@@ -178,7 +179,7 @@ def _by_penetration(project: Project, pad: Pad, one: Alone, below: list[int]) ->
         if test.kind == "SPT N" and _in_soil(hole, test.depth, soil.name)
     ]
     if not blows:
-        return Row(name, None, f"no SPT in {soil.name}")
+        return Row(name, None, say("no SPT in {soil}", soil=soil.name))
     bottoms = np.ravel(bench.profile.bottom)
     last = first
     while last + 1 < len(bottoms) and bench.profile.soils[last + 1].pattern in GRANULAR:
@@ -197,7 +198,7 @@ def _by_penetration(project: Project, pad: Pad, one: Alone, below: list[int]) ->
         thickness,
         bench.settings.settlement_years,
     )
-    return Row(name, mm / 1000, f"N {N:.0f}, {thickness:.1f} m of it")
+    return Row(name, mm / 1000, say("N {N:.0f}, {thickness:.1f} m of it", N=N, thickness=thickness))
 
 
 def _in_soil(hole: Borehole, depth: float, name: str) -> bool:
@@ -243,7 +244,7 @@ def _by_spread(one: Alone, below: list[int]) -> Row:
         else:
             strain = np.zeros_like(added)
         total += float((strain * h).sum())
-    return Row("spread 2 : 1, one-dimensional", total, "no creep")
+    return Row(say("spread 2 : 1, one-dimensional"), total, say("no creep"))
 
 
 @dataclass(frozen=True)
@@ -291,7 +292,11 @@ def curve(project: Project, pad: Pad, points: int = 60) -> Curve:
             none,
             ultimate,
             one.gross,
-            f"the sustained pressure {one.gross:.0f} kPa is beyond the ultimate one, {ultimate:.0f} kPa",
+            say(
+                "the sustained pressure {gross:.0f} kPa is beyond the ultimate one, {ultimate:.0f} kPa",
+                gross=one.gross,
+                ultimate=ultimate,
+            ),
         )
     f, g = settings.stiffness_f, settings.stiffness_g
     shares = np.linspace(0.0, 0.995, points)
@@ -335,22 +340,24 @@ def springs(project: Project, pad: Pad) -> tuple[tuple[Spring, ...], str]:
     found = settle(one)
     s = float(found.total[0, 0])
     if s <= 0:
-        return (), "the base does not settle under the sustained load"
+        return (), say("the base does not settle under the sustained load")
     bench = one.bench
     modulus = one.gross / s
     R_a = np.sqrt(one.B * one.L / np.pi)
     rows = [
-        Spring("vertical, per area", modulus, SUBGRADE, "gross pressure over the settlement of the base alone"),
-        Spring("vertical", one.vertical / s, "kN/m", "sustained load over settlement"),
+        Spring(
+            say("vertical, per area"), modulus, SUBGRADE, say("gross pressure over the settlement of the base alone")
+        ),
+        Spring(say("vertical"), one.vertical / s, "kN/m", say("sustained load over settlement")),
     ]
     for axis, inertia in zip("xy", bench.geometry.footprint.inertia):
         R = float(4 * inertia[0, 0] / np.pi) ** 0.25
         rows.append(
             Spring(
-                f"rocking along {axis}",
+                say("rocking along {axis}", axis=axis),
                 one.vertical / s * R**3 / (1.5 * R_a),
                 "kNm/rad",
-                "the same strata, rigid circle of equal second moment (Borowicka 1943)",
+                say("the same strata, rigid circle of equal second moment (Borowicka 1943)"),
             )
         )
     assert bench.profile is not None
@@ -361,10 +368,12 @@ def springs(project: Project, pad: Pad) -> tuple[tuple[Spring, ...], str]:
         rows.append(Spring(name, value, SUBGRADE, source, not 1 / FAR <= value / modulus <= FAR))
 
     if soil.modulus:
-        beside("k = E/(B (1 − ν²))", soil.modulus / (B * (1 - soil.poisson**2)), f"E′ of {soil.name} alone")
+        beside(
+            "k = E/(B (1 − ν²))", soil.modulus / (B * (1 - soil.poisson**2)), say("E′ of {soil} alone", soil=soil.name)
+        )
     limit = curve(project, pad, 2)
     if not limit.why or limit.ultimate:
-        beside("40 q ult", 40.0 * limit.ultimate, "Bowles 1996: at 25 mm, with the ultimate pressure")
+        beside(say("40 q ult"), 40.0 * limit.ultimate, say("Bowles 1996: at 25 mm, with the ultimate pressure"))
     if bench.settings.spring_modulus:
         beside("typed", bench.settings.spring_modulus, "settings")
     return tuple(rows), ""

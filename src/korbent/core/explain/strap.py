@@ -16,6 +16,7 @@ from korbent.core.straps.checks import beam_of
 from korbent.core.straps.second_look import compared, in_plates
 from korbent.core.units import show, shown_unit
 from korbent.core.working import Array
+from korbent.words import say
 
 
 def _mine(project: Project, pad: Pad) -> Strap | None:
@@ -47,7 +48,7 @@ def along_strap(project: Project, pad: Pad) -> BeamLine | None:
         _line(at[:, 0], shear, moment),
         columns=((strap.edge, 0.0, size),),
         checks=("strap-shear", "strap-bottom", "strap-top"),
-        title=f"{strap.name}: {strap.edge} to the face of {strap.inner}",
+        title=say("{strap}: {edge} to the face of {inner}", strap=strap.name, edge=strap.edge, inner=strap.inner),
         other=other,
     )
 
@@ -65,13 +66,18 @@ def beside_words(project: Project, pad: Pad) -> tuple[str, ...]:
         return ()
     found = compared(project, strap)
     if isinstance(found, str):
-        return (f"no second look: {found}",)
+        return (say("no second look: {found}", found=found),)
     if isinstance(found.plates, str):
-        return (f"no plates: {found.plates}",)
+        return (say("no plates: {plates}", plates=found.plates),)
     u = project.showing
     plates, statics = (" and ".join(show(R, "kN", u) for R in one.R) for one in (found.plates, found.statics))
     w = " and ".join(show(1000 * v, "mm", u) for v in found.settled)
     return (
-        f"dashed: as plates, R {plates} {shown_unit('kN', u)} (statics {statics})",
-        f"columns settle {w} {shown_unit('mm', u)} · {found.solved}",
+        say(
+            "dashed: as plates, R {plates} {unit} (statics {statics})",
+            plates=plates,
+            unit=shown_unit("kN", u),
+            statics=statics,
+        ),
+        say("columns settle {w} {unit} · {solved}", w=w, unit=shown_unit("mm", u), solved=found.solved),
     )

@@ -13,6 +13,7 @@ from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.sources import unchecked
 from korbent.core.working import Line, Recording, lines
+from korbent.words import english, say
 
 
 @dataclass(frozen=True)
@@ -35,7 +36,7 @@ class Working:
         return tuple(dict.fromkeys(r for r in used if unchecked(r)))
 
 
-ELSE = "a base of this kind has no such check"
+ELSE = say("a base of this kind has no such check")
 
 
 def working(project: Project, pad: Pad, check: str, situation: str = "") -> Working | CheckResult:
@@ -59,7 +60,7 @@ def working(project: Project, pad: Pad, check: str, situation: str = "") -> Work
         result = reduced(_only(outcome, situation), pad.name, 0, pad.accepted)
     count = len(outcome.situations) if outcome.situations is not None else 1
     block = outcome.blocks[result.column // count]
-    scope = f"{family} {block}".strip()
+    scope = f"{family} {english(block)}".strip()
     step = recording.nearest("ratio", scope, -1)
     if result.ratio is None:
         step = recording.nearest("r_e" if result.state is State.UNSTABLE else "A_s_req", scope, step)

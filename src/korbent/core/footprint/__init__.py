@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from korbent.core.footprint.base import Edge, Effective, Footprint, Part
+from korbent.core.footprint.footprint import Edge, Effective, Footprint, Part
 from korbent.core.footprint.polygon import Polygon
 from korbent.core.footprint.rectangle import Rectangle
 from korbent.core.footprint.round import Round

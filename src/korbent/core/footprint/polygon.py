@@ -9,8 +9,9 @@ import numpy as np
 
 from korbent.core.contact.plane import AT_EDGE, Contact
 from korbent.core.contact.polygon import AreaMoments, clipped_moments, plane_without_tension
-from korbent.core.footprint.base import Edge, Effective, Part
+from korbent.core.footprint.footprint import Edge, Effective, Part
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 ROUNDS, STEPS = 30, 24
 """Of both cuts, and of each of them, until the rest has its centre at the resultant."""
@@ -128,7 +129,9 @@ class Polygon:
             found.append(rows[apart] if apart.any() else rows[:1])
         most = max(map(len, found))
         rows = np.stack([np.concatenate([f, np.repeat(f[-1:], most - len(f), axis=0)]) for f in found])
-        return tuple(Edge(f"edge {k + 1}", rows[:, k, 0:1], rows[:, k, 1:2], -rows[:, k, 2:3]) for k in range(most))
+        return tuple(
+            Edge(say("edge {k}", k=k + 1), rows[:, k, 0:1], rows[:, k, 1:2], -rows[:, k, 2:3]) for k in range(most)
+        )
 
     def outline(self, x0: Array | float = 0.0, y0: Array | float = 0.0) -> tuple[Array, Array]:
         """The corners from (x0, y0)."""
@@ -247,19 +250,21 @@ class Polygon:
     def recorded(self, record: Recorder) -> None:
         """Area, centre, and what else its corners give."""
         inertia_x, inertia_y = self.inertia
-        count = f"from its {self.x.shape[-1]} corners"
-        record.given("A_p", self.area, "m²", note=f"area of the outline, {count}")
-        record.given("u_p", self.around, "m", note="length of the outline")
+        count = say("from its {shape} corners", shape=self.x.shape[-1])
+        record.given("A_p", self.area, "m²", note=say("area of the outline, {count}", count=count))
+        record.given("u_p", self.around, "m", note=say("length of the outline"))
         record.given(
             "x_m",
             np.asarray(self.centroid),
             "m",
-            note="centre of the area, from the middle of width and length",
+            note=say("centre of the area, from the middle of width and length"),
         )
-        record.given("y_m", np.asarray(self.centroid_y), "m", note="along y")
-        record.given("I_x", inertia_x, "m⁴", note="integral of x² about the centre of the area")
-        record.given("I_y", inertia_y, "m⁴", note="integral of y²")
-        record.given("t_p", np.asarray(self.turn), "rad", note="from x to the first principal axis", needs="I_x I_y")
+        record.given("y_m", np.asarray(self.centroid_y), "m", note=say("along y"))
+        record.given("I_x", inertia_x, "m⁴", note=say("integral of x² about the centre of the area"))
+        record.given("I_y", inertia_y, "m⁴", note=say("integral of y²"))
+        record.given(
+            "t_p", np.asarray(self.turn), "rad", note=say("from x to the first principal axis"), needs="I_x I_y"
+        )
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
         """By Newton's method on the part that is pressed."""
@@ -278,22 +283,22 @@ class Polygon:
         a, b, c = found.plane
         corners = np.maximum(0.0, a[..., None] + b[..., None] * self.x[:, None, :] + c[..., None] * self.y[:, None, :])
         share = np.where(stable, found.area / self.area, 0.0)
-        record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
-        record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+        record.step("e_x", "M_y/N", e_x, "m", note=say("eccentricity along x, from the middle"))
+        record.step("e_y", "-M_x/N", e_y, "m", note=say("eccentricity along y"))
         record.given(
             "r_e",
             np.where(pressed, out, 1.0),
-            note="below 1: the resultant lies within the convex hull of the outline",
+            note=say("below 1: the resultant lies within the convex hull of the outline"),
             needs="e_x e_y x_m y_m",
         )
-        record.step("p_0", "N/A_p", N / self.area, "kPa", note="mean pressure")
+        record.step("p_0", "N/A_p", N / self.area, "kPa", note=say("mean pressure"))
         needs = "N e_x e_y A_p I_x I_y"
-        solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
+        solved = say("solved: linear without tension, in equilibrium with N at e_x, e_y")
         record.given("p_mid", a, "kPa", note=solved, needs=needs)
-        record.given("g_x", b, "kPa/m", note="slope of the pressure along x", needs=needs)
-        record.given("g_y", c, "kPa/m", note="slope of the pressure along y", needs=needs)
-        record.given("s_c", share, note="share of the base in contact", needs=needs)
-        record.given("p_max", corners.max(axis=-1), "kPa", note="peak, at a corner", needs="p_mid g_x g_y")
+        record.given("g_x", b, "kPa/m", note=say("slope of the pressure along x"), needs=needs)
+        record.given("g_y", c, "kPa/m", note=say("slope of the pressure along y"), needs=needs)
+        record.given("s_c", share, note=say("share of the base in contact"), needs=needs)
+        record.given("p_max", corners.max(axis=-1), "kPa", note=say("peak, at a corner"), needs="p_mid g_x g_y")
         return Contact(a, b, c, e_x, e_y, stable, share, corners)
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:
@@ -315,23 +320,29 @@ class Polygon:
             left.A,
             "m²",
             reference="Meyerhof 1953",
-            note="the part of the base whose middle is the resultant: a piece along each principal axis is cut off",
+            note=say(
+                "the part of the base whose middle is the resultant: a piece along each principal axis is cut off"
+            ),
             needs="e_x e_y A_p",
         )
         record.given(
             "B_x",
             B,
             "m",
-            note="width along the first principal axis of the rectangle with this area and the ratio of its second moments",
+            note=say(
+                "width along the first principal axis of the rectangle with this area and the ratio of its second moments"
+            ),
             needs="A_even",
         )
-        record.step("L_y", "A_even/max(B_x, 1e-12)", L, "m", note="its length along y")
+        record.step("L_y", "A_even/max(B_x, 1e-12)", L, "m", note=say("its length along y"))
         turned_x, turned_y = c * Hx + s * Hy, c * Hy - s * Hx
         if np.any(s != 0.0):
             for symbol, was in (("H_x", Hx), ("H_y", Hy)):
-                record.step(f"{symbol}0", symbol, was, "kN", note="along the axes of the base")
-            record.step("H_x", "cos(t_p)*H_x0 + sin(t_p)*H_y0", turned_x, "kN", note="along the first principal axis")
-            record.step("H_y", "cos(t_p)*H_y0 - sin(t_p)*H_x0", turned_y, "kN", note="along the second")
+                record.step(f"{symbol}0", symbol, was, "kN", note=say("along the axes of the base"))
+            record.step(
+                "H_x", "cos(t_p)*H_x0 + sin(t_p)*H_y0", turned_x, "kN", note=say("along the first principal axis")
+            )
+            record.step("H_y", "cos(t_p)*H_y0 - sin(t_p)*H_x0", turned_y, "kN", note=say("along the second"))
         return Effective(B, L, turned_x, turned_y)
 
     def eccentricity(self, contact: Contact, limit: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
@@ -341,10 +352,10 @@ class Polygon:
             "B_e",
             B,
             "m",
-            note="width of the rectangle with the area and the ratio of principal second moments of the base",
+            note=say("width of the rectangle with the area and the ratio of principal second moments of the base"),
             needs="A_p I_x I_y",
         )
-        record.step("L_e", "A_p/B_e", L, "m", note="its length")
+        record.step("L_e", "A_p/B_e", L, "m", note=say("its length"))
         c, s = np.cos(self.turn), np.sin(self.turn)
         off_x, off_y = contact.e_x - self.centroid, contact.e_y - self.centroid_y
         first, second = c * off_x + s * off_y, c * off_y - s * off_x
@@ -353,18 +364,18 @@ class Polygon:
             "cos(t_p)*(e_x - x_m) + sin(t_p)*(e_y - y_m)",
             first,
             "m",
-            note="from the centre of the area along the first principal axis",
+            note=say("from the centre of the area along the first principal axis"),
         )
-        record.step("e_2", "cos(t_p)*(e_y - y_m) - sin(t_p)*(e_x - x_m)", second, "m", note="along the second")
+        record.step("e_2", "cos(t_p)*(e_y - y_m) - sin(t_p)*(e_x - x_m)", second, "m", note=say("along the second"))
         measure = np.hypot(first / B, second / L)
         record.step(
             "e_rel",
             "sqrt((e_1/B_e)**2 + (e_2/L_e)**2)",
             measure,
             reference="EN 1997-1 6.5.4",
-            note="relative eccentricity",
+            note=say("relative eccentricity"),
         )
-        record.given("e_lim", limit, note="limit")
+        record.given("e_lim", limit, note=say("limit"))
         record.step("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit
 

@@ -7,8 +7,9 @@ import numpy as np
 
 from korbent.core.contact.plane import Contact
 from korbent.core.contact.rectangle import effective_area, linear_no_tension
-from korbent.core.footprint.base import Edge, Effective, Part
+from korbent.core.footprint.footprint import Edge, Effective, Part
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -78,10 +79,10 @@ class Rectangle:
         """The four."""
         x, y = self.B / 2, self.L / 2
         return (
-            Edge("+x edge", 1.0, 0.0, x),
-            Edge("−x edge", -1.0, 0.0, x),
-            Edge("+y edge", 0.0, 1.0, y),
-            Edge("−y edge", 0.0, -1.0, y),
+            Edge(say("+x edge"), 1.0, 0.0, x),
+            Edge(say("−x edge"), -1.0, 0.0, x),
+            Edge(say("+y edge"), 0.0, 1.0, y),
+            Edge(say("−y edge"), 0.0, -1.0, y),
         )
 
     def outline(self, x0: Array | float = 0.0, y0: Array | float = 0.0) -> tuple[Array, Array]:
@@ -160,8 +161,8 @@ class Rectangle:
             "sqrt((e_x/B)**2 + (e_y/L)**2)",
             measure,
             reference="EN 1997-1 6.5.4",
-            note="relative eccentricity",
+            note=say("relative eccentricity"),
         )
-        record.given("e_lim", limit, note="limit")
+        record.given("e_lim", limit, note=say("limit"))
         record.step("ratio", "e_rel/e_lim", ratio)
         return measure, ratio

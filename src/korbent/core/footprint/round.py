@@ -7,8 +7,9 @@ import numpy as np
 
 from korbent.core.contact.circle import effective_circle, linear_no_tension_round
 from korbent.core.contact.plane import Contact
-from korbent.core.footprint.base import Edge, Effective, Part
+from korbent.core.footprint.footprint import Edge, Effective, Part
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 RIM_POINTS = 72
 ARC = 48
@@ -137,7 +138,7 @@ class Round:
 
     def recorded(self, record: Recorder) -> None:
         """The hole."""
-        record.given("B_h", self.hole, "m", note="diameter of the hole")
+        record.given("B_h", self.hole, "m", note=say("diameter of the hole"))
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
         """By segment integrals; ``corners`` are the pressures on the rim towards the resultant, a quarter turn on,
@@ -152,44 +153,44 @@ class Round:
             np.where(e > 0, e_y / np.maximum(e, 1e-300), 0.0),
         )
         corners = np.maximum(0.0, np.stack([found.a + found.b * R, found.a, found.a - found.b * R, found.a], axis=-1))
-        record.given("B_h", self.hole, "m", note="diameter of the hole")
-        record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x")
-        record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+        record.given("B_h", self.hole, "m", note=say("diameter of the hole"))
+        record.step("e_x", "M_y/N", e_x, "m", note=say("eccentricity along x"))
+        record.step("e_y", "-M_x/N", e_y, "m", note=say("eccentricity along y"))
         record.step("e", "sqrt(e_x**2 + e_y**2)", e, "m")
         record.step(
             "r_e",
             "where(N > 0, 2*e/B, 1)",
             np.where(N > 0, 2 * e / self.B, 1.0),
-            note="below 1: the resultant lies within the base",
+            note=say("below 1: the resultant lies within the base"),
         )
-        record.step("p_0", f"N/({self.area_formula})", N / self.area, "kPa", note="mean pressure")
+        record.step("p_0", f"N/({self.area_formula})", N / self.area, "kPa", note=say("mean pressure"))
         record.step(
             "e_k",
             "(B**2 + B_h**2)/(8*B)",
             (self.B**2 + self.hole**2) / (8 * self.B),
             "m",
-            note="up to here all is in contact",
+            note=say("up to here all is in contact"),
         )
         needs = "N e B B_h"
-        solved = "segment integrals, no tension: in equilibrium with N at e"
+        solved = say("segment integrals, no tension: in equilibrium with N at e")
         record.given("p_mid", found.a, "kPa", note=solved, needs=needs)
-        record.given("g_e", found.b, "kPa/m", note="slope of the pressure towards the resultant", needs=needs)
+        record.given("g_e", found.b, "kPa/m", note=say("slope of the pressure towards the resultant"), needs=needs)
         record.step(
             "g_x",
             "where(e > 0, g_e*e_x/max(e, 1e-300), g_e)",
             found.b * cosine,
             "kPa/m",
-            note="slope of the pressure along x",
+            note=say("slope of the pressure along x"),
         )
         record.step(
             "g_y",
             "where(e > 0, g_e*e_y/max(e, 1e-300), 0)",
             found.b * sine,
             "kPa/m",
-            note="slope of the pressure along y",
+            note=say("slope of the pressure along y"),
         )
-        record.given("s_c", found.share, note="share of the base in contact", needs=needs)
-        record.step("p_max", "p_mid + g_e*B/2", found.a + found.b * R, "kPa", note="peak, on the rim")
+        record.given("s_c", found.share, note=say("share of the base in contact"), needs=needs)
+        record.step("p_max", "p_mid + g_e*B/2", found.a + found.b * R, "kPa", note=say("peak, on the rim"))
         return Contact(found.a, found.b * cosine, found.b * sine, e_x, e_y, found.stable, found.share, corners)
 
     def effective(self, contact: Contact, Hx: Array, Hy: Array, record: Recorder = SILENT) -> Effective:
@@ -210,29 +211,31 @@ class Round:
         cosine = np.where(some, contact.e_x / np.where(some, e, 1.0), 1.0)
         sine = np.where(some, contact.e_y / np.where(some, e, 1.0), 0.0)
         along, across = cosine * Hx + sine * Hy, cosine * Hy - sine * Hx
-        record.given("A_lens", within, "m²", note="the lens about the resultant, without the hole", needs="e B B_h")
+        record.given(
+            "A_lens", within, "m²", note=say("the lens about the resultant, without the hole"), needs="e B B_h"
+        )
         record.given(
             "B_x",
             short,
             "m",
-            note="effective size towards the resultant, of a rectangle of equal area",
+            note=say("effective size towards the resultant, of a rectangle of equal area"),
             needs="e B B_h",
         )
-        record.step("L_y", "A_lens/max(B_x, 1e-12)", long, "m", note="effective size across it")
-        record.given("c_e", cosine, note="direction of the resultant", needs="e_x e_y")
-        record.given("s_e", sine, note="direction of the resultant", needs="e_x e_y")
+        record.step("L_y", "A_lens/max(B_x, 1e-12)", long, "m", note=say("effective size across it"))
+        record.given("c_e", cosine, note=say("direction of the resultant"), needs="e_x e_y")
+        record.given("s_e", sine, note=say("direction of the resultant"), needs="e_x e_y")
         before_x, before_y = np.broadcast_arrays(Hx, Hy)
-        record.step("H_x0", "H_x", before_x, "kN", note="along x")
-        record.step("H_y0", "H_y", before_y, "kN", note="along y")
-        record.step("H_x", "c_e*H_x0 + s_e*H_y0", along, "kN", note="towards the resultant")
-        record.step("H_y", "c_e*H_y0 - s_e*H_x0", across, "kN", note="across it")
+        record.step("H_x0", "H_x", before_x, "kN", note=say("along x"))
+        record.step("H_y0", "H_y", before_y, "kN", note=say("along y"))
+        record.step("H_x", "c_e*H_x0 + s_e*H_y0", along, "kN", note=say("towards the resultant"))
+        record.step("H_y", "c_e*H_y0 - s_e*H_x0", across, "kN", note=say("across it"))
         return Effective(short, long, along, across)
 
     def eccentricity(self, contact: Contact, limit: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
         """Eccentricity over the diameter; 0.6 of the radius is the limit 0.3 (EN 1997-1 6.5.4)."""
         measure = np.hypot(contact.e_x, contact.e_y) / self.B
-        record.step("e_rel", "e/B", measure, reference="EN 1997-1 6.5.4", note="eccentricity over diameter")
-        record.given("e_lim", limit, note="limit")
+        record.step("e_rel", "e/B", measure, reference="EN 1997-1 6.5.4", note=say("eccentricity over diameter"))
+        record.given("e_lim", limit, note=say("limit"))
         record.step("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit
 

@@ -7,8 +7,9 @@ import numpy as np
 
 from korbent.core.contact.plane import AT_EDGE, Contact
 from korbent.core.contact.polygon import plane_without_tension
-from korbent.core.footprint.base import Edge, Effective, Part
+from korbent.core.footprint.footprint import Edge, Effective, Part
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 HALVINGS = 60
 INSIDE = 0.999999
@@ -103,10 +104,10 @@ class Trapezoid:
         cosine = 1 / np.sqrt(1 + self.taper**2)
         sine, away = -self.taper * cosine, self.L / 2 * cosine
         return (
-            Edge("+x edge", 1.0, 0.0, self.B / 2),
-            Edge("−x edge", -1.0, 0.0, self.B / 2),
-            Edge("+y edge", sine, cosine, away),
-            Edge("−y edge", sine, -cosine, away),
+            Edge(say("+x edge"), 1.0, 0.0, self.B / 2),
+            Edge(say("−x edge"), -1.0, 0.0, self.B / 2),
+            Edge(say("+y edge"), sine, cosine, away),
+            Edge(say("−y edge"), sine, -cosine, away),
         )
 
     def outline(self, x0: Array | float = 0.0, y0: Array | float = 0.0) -> tuple[Array, Array]:
@@ -224,14 +225,14 @@ class Trapezoid:
         record.given(
             "t_L",
             self.taper,
-            note="half the length grows by so much along x for 1; L is the mean length",
+            note=say("half the length grows by so much along x for 1; L is the mean length"),
         )
         record.step(
             "x_m",
             "t_L*B**2/(6*L)",
             np.asarray(self.centroid),
             "m",
-            note="centre of the area, from the middle",
+            note=say("centre of the area, from the middle"),
         )
 
     def contact(self, N: Array, Mx: Array, My: Array, record: Recorder = SILENT) -> Contact:
@@ -250,27 +251,27 @@ class Trapezoid:
         a, b, c = found.plane
         corners = np.maximum(0.0, a[..., None] + b[..., None] * x[:, None, :] + c[..., None] * y[:, None, :])
         share = np.where(stable, found.area / self.area, 0.0)
-        record.step("e_x", "M_y/N", e_x, "m", note="eccentricity along x, from the middle")
-        record.step("e_y", "-M_x/N", e_y, "m", note="eccentricity along y")
+        record.step("e_x", "M_y/N", e_x, "m", note=say("eccentricity along x, from the middle"))
+        record.step("e_y", "-M_x/N", e_y, "m", note=say("eccentricity along y"))
         record.given(
             "r_e",
             np.where(pressed, out, 1.0),
-            note="below 1: the resultant lies within the base",
+            note=say("below 1: the resultant lies within the base"),
             needs="e_x e_y x_m B L t_L",
         )
-        record.step("p_0", "N/(B*L)", N / self.area, "kPa", note="mean pressure")
+        record.step("p_0", "N/(B*L)", N / self.area, "kPa", note=say("mean pressure"))
         needs = "N e_x e_y B L t_L"
-        solved = "solved: linear without tension, in equilibrium with N at e_x, e_y"
+        solved = say("solved: linear without tension, in equilibrium with N at e_x, e_y")
         record.given("p_mid", a, "kPa", note=solved, needs=needs)
-        record.given("g_x", b, "kPa/m", note="slope of the pressure along x", needs=needs)
-        record.given("g_y", c, "kPa/m", note="slope of the pressure along y", needs=needs)
-        record.given("s_c", share, note="share of the base in contact", needs=needs)
+        record.given("g_x", b, "kPa/m", note=say("slope of the pressure along x"), needs=needs)
+        record.given("g_y", c, "kPa/m", note=say("slope of the pressure along y"), needs=needs)
+        record.given("s_c", share, note=say("share of the base in contact"), needs=needs)
         record.step(
             "p_max",
             "p_mid + max(-g_x*B/2 + abs(g_y)*(L/2 - t_L*B/2), g_x*B/2 + abs(g_y)*(L/2 + t_L*B/2))",
             corners.max(axis=-1),
             "kPa",
-            note="peak, at a corner",
+            note=say("peak, at a corner"),
         )
         return Contact(a, b, c, e_x, e_y, stable, share, corners)
 
@@ -309,11 +310,11 @@ class Trapezoid:
             "A_even",
             within,
             "m²",
-            note="the part of the base whose middle is the resultant",
+            note=say("the part of the base whose middle is the resultant"),
             needs="e_x e_y B L t_L",
         )
-        record.given("B_x", x, "m", reference="Meyerhof 1953", note="its length along x", needs="e_x e_y B L t_L")
-        record.step("L_y", "A_even/max(B_x, 1e-12)", y, "m", note="its mean length along y")
+        record.given("B_x", x, "m", reference="Meyerhof 1953", note=say("its length along x"), needs="e_x e_y B L t_L")
+        record.step("L_y", "A_even/max(B_x, 1e-12)", y, "m", note=say("its mean length along y"))
         return Effective(x, y, Hx, Hy)
 
     def eccentricity(self, contact: Contact, limit: Array, record: Recorder = SILENT) -> tuple[Array, Array]:
@@ -324,8 +325,8 @@ class Trapezoid:
             "sqrt(((e_x - x_m)/B)**2 + (e_y/L)**2)",
             measure,
             reference="EN 1997-1 6.5.4",
-            note="relative eccentricity, from the centre of the area",
+            note=say("relative eccentricity, from the centre of the area"),
         )
-        record.given("e_lim", limit, note="limit")
+        record.given("e_lim", limit, note=say("limit"))
         record.step("ratio", "e_rel/e_lim", measure / limit)
         return measure, measure / limit

@@ -23,6 +23,7 @@ from korbent.core.ground.profile import (
 )
 from korbent.core.model.ground import Borehole, Ground, GroundTest, TestKind
 from korbent.core.working import Array
+from korbent.words import say
 
 ATMOSPHERE = 100.0
 """Reference pressure pa, kPa."""
@@ -66,8 +67,8 @@ class Correlation:
         if limited is not None and self.low <= limited <= self.high:
             return ""
         name = self.limits or self.kind
-        text = "not known" if limited is None else f"{limited:.3g}"
-        return f"{name} {text} is outside {self.low:g} to {self.high:g}"
+        text = say("not known") if limited is None else f"{limited:.3g}"
+        return say("{name} {text} is outside {low:g} to {high:g}", name=name, text=text, low=self.low, high=self.high)
 
 
 def n60(n: float, state: State) -> float:
@@ -180,10 +181,10 @@ def _density_qc(q: float, state: State) -> float:
 
 
 ZONES: tuple[tuple[float, str], ...] = (
-    (1.31, "gravelly sand to dense sand"),
+    (1.31, say("gravelly sand to dense sand")),
     (2.05, "sand"),
-    (2.60, "sand mixtures"),
-    (2.95, "silt mixtures"),
+    (2.60, say("sand mixtures")),
+    (2.95, say("silt mixtures")),
     (3.60, "clay"),
     (math.inf, "organic"),
 )
@@ -214,7 +215,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "friction_angle",
         "SPT N",
-        "Wolff 1989, after Peck, Hanson and Thornburn 1974",
+        say("Wolff 1989, after Peck, Hanson and Thornburn 1974"),
         "27.1 + 0.3 (N1)60 − 0.00054 (N1)60²",
         _wolff,
         2,
@@ -224,7 +225,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "friction_angle",
         "SPT N",
-        "Hatanaka and Uchida 1996",
+        say("Hatanaka and Uchida 1996"),
         "20 + √(15.4 (N1)60)",
         lambda n, s: 20 + math.sqrt(15.4 * max(n1_60(n, s), 0.0)),
         3.5,
@@ -234,7 +235,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "friction_angle",
         "SPT N",
-        "Kulhawy and Mayne 1990, after Schmertmann 1975",
+        say("Kulhawy and Mayne 1990, after Schmertmann 1975"),
         "atan[(N60/(12.2 + 20.3 σ′v0/pa))^0.34]",
         _schmertmann,
         2,
@@ -244,23 +245,37 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "friction_angle",
         "CPT qc",
-        "Robertson and Campanella 1983",
+        say("Robertson and Campanella 1983"),
         "atan[(log(qc/σ′v0) + 0.29)/2.68]",
         _robertson,
         1,
         60,
     ),
     Correlation(
-        "friction_angle", "CPT qc", "Kulhawy and Mayne 1990", "17.6 + 11 log[(qc/pa)/√(σ′v0/pa)]", _kulhawy, 1, 60
+        "friction_angle",
+        "CPT qc",
+        say("Kulhawy and Mayne 1990"),
+        say("17.6 + 11 log[(qc/pa)/√(σ′v0/pa)]"),
+        _kulhawy,
+        1,
+        60,
     ),
-    Correlation("undrained_strength", "SPT N", "Stroud 1974, f1 = 4.5", "4.5 N60", lambda n, s: 4.5 * n60(n, s), 4, 60),
     Correlation(
-        "undrained_strength", "SPT N", "Hara et al. 1974", "29 N^0.72", lambda n, s: 29 * max(n, 0.0) ** 0.72, 2, 60
+        "undrained_strength", "SPT N", say("Stroud 1974, f1 = 4.5"), "4.5 N60", lambda n, s: 4.5 * n60(n, s), 4, 60
     ),
     Correlation(
         "undrained_strength",
         "SPT N",
-        "Kulhawy and Mayne 1990, after Terzaghi and Peck",
+        say("Hara et al. 1974"),
+        "29 N^0.72",
+        lambda n, s: 29 * max(n, 0.0) ** 0.72,
+        2,
+        60,
+    ),
+    Correlation(
+        "undrained_strength",
+        "SPT N",
+        say("Kulhawy and Mayne 1990, after Terzaghi and Peck"),
         "0.06 pa N",
         lambda n, s: 0.06 * ATMOSPHERE * n,
         2,
@@ -269,7 +284,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "undrained_strength",
         "CPT qc",
-        "Lunne, Robertson and Powell 1997, Nkt = 14",
+        say("Lunne, Robertson and Powell 1997, Nkt = 14"),
         "(qt − σv0)/14",
         lambda q, s: _net(q, s) / 14,
         0.1,
@@ -278,34 +293,51 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "undrained_strength",
         "PI",
-        "Skempton 1957, normally consolidated",
+        say("Skempton 1957, normally consolidated"),
         "(0.11 + 0.0037 PI) σ′v0",
         lambda i, s: (0.11 + 0.0037 * i) * s.effective,
         10,
         100,
     ),
-    Correlation("undrained_strength", "cu", "measured", "cu", lambda c, s: c, 0, 1000),
-    Correlation("modulus", "SPT N", "Stroud 1989, E′/N60 = 1 MPa", "1000 N60", lambda n, s: 1000 * n60(n, s), 4, 60),
+    Correlation("undrained_strength", "cu", say("measured"), "cu", lambda c, s: c, 0, 1000),
     Correlation(
-        "modulus", "SPT N", "Bowles 1996, sand", "500 (N55 + 15)", lambda n, s: 500 * (n60(n, s) * 60 / 55 + 15), 5, 60
+        "modulus", "SPT N", say("Stroud 1989, E′/N60 = 1 MPa"), "1000 N60", lambda n, s: 1000 * n60(n, s), 4, 60
     ),
     Correlation(
         "modulus",
         "SPT N",
-        "Kulhawy and Mayne 1990, silty sand",
+        say("Bowles 1996, sand"),
+        "500 (N55 + 15)",
+        lambda n, s: 500 * (n60(n, s) * 60 / 55 + 15),
+        5,
+        60,
+    ),
+    Correlation(
+        "modulus",
+        "SPT N",
+        say("Kulhawy and Mayne 1990, silty sand"),
         "5 pa N60",
         lambda n, s: 5 * ATMOSPHERE * n60(n, s),
         2,
         60,
     ),
-    Correlation("modulus", "CPT qc", "Schmertmann, Hartman and Brown 1978", "2.5 qc", lambda q, s: 2500 * q, 0.5, 40),
     Correlation(
-        "modulus", "CPT qc", "Robertson 2009, E′ by Ic", "0.015·10^(0.55 Ic + 1.68) (qt − σv0)", _young, 1.0, 2.6, "Ic"
+        "modulus", "CPT qc", say("Schmertmann, Hartman and Brown 1978"), "2.5 qc", lambda q, s: 2500 * q, 0.5, 40
+    ),
+    Correlation(
+        "modulus",
+        "CPT qc",
+        say("Robertson 2009, E′ by Ic"),
+        "0.015·10^(0.55 Ic + 1.68) (qt − σv0)",
+        _young,
+        1.0,
+        2.6,
+        "Ic",
     ),
     Correlation(
         "compressibility",
         "CPT qc",
-        "Robertson 2009, M by Ic",
+        say("Robertson 2009, M by Ic"),
         "1/[αM (qt − σv0)]",
         lambda q, s: 1000 / max(_constrained(q, s), 1.0),
         1.0,
@@ -315,7 +347,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "compressibility",
         "SPT N",
-        "Stroud 1974, f2 = 0.45 MPa",
+        say("Stroud 1974, f2 = 0.45 MPa"),
         "1/(0.45 N60)",
         lambda n, s: 1 / (0.45 * max(n60(n, s), 0.1)),
         4,
@@ -324,8 +356,8 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "friction_angle",
         "PI",
-        "Kulhawy and Mayne 1990, after Mitchell 1976, at constant volume",
-        "asin(0.8 − 0.094 ln PI)",
+        say("Kulhawy and Mayne 1990, after Mitchell 1976, at constant volume"),
+        say("asin(0.8 − 0.094 ln PI)"),
         lambda i, s: math.degrees(math.asin(min(max(0.8 - 0.094 * math.log(max(i, 1.0)), 0.0), 1.0))),
         5,
         100,
@@ -333,35 +365,43 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "weight_saturated",
         "CPT qc",
-        "Robertson and Cabal 2010",
-        "γw (0.27 log Rf + 0.36 log(qt/pa) + 1.236)",
+        say("Robertson and Cabal 2010"),
+        say("γw (0.27 log Rf + 0.36 log(qt/pa) + 1.236)"),
         _cone_weight,
         1.0,
         4.0,
         "Ic",
     ),
     Correlation(
-        "compression_index", "wL", "Terzaghi and Peck 1967", "0.009 (wL − 10)", lambda w, s: 0.009 * (w - 10), 20, 100
+        "compression_index",
+        "wL",
+        say("Terzaghi and Peck 1967"),
+        "0.009 (wL − 10)",
+        lambda w, s: 0.009 * (w - 10),
+        20,
+        100,
     ),
-    Correlation("compression_index", "w", "Koppula 1981", "0.01 w", lambda w, s: 0.01 * w, 15, 100),
-    Correlation("compression_index", "PI", "Kulhawy and Mayne 1990", "PI/74", lambda i, s: i / 74, 5, 80),
+    Correlation("compression_index", "w", say("Koppula 1981"), "0.01 w", lambda w, s: 0.01 * w, 15, 100),
+    Correlation("compression_index", "PI", say("Kulhawy and Mayne 1990"), "PI/74", lambda i, s: i / 74, 5, 80),
     Correlation(
         "compression_index",
         "e0",
-        "Azzouz, Krizek and Corotis 1976",
+        say("Azzouz, Krizek and Corotis 1976"),
         "0.40 (e0 − 0.25)",
         lambda e, s: 0.40 * (e - 0.25),
         0.4,
         3.0,
     ),
-    Correlation("compression_index", "e0", "Hough 1957", "0.30 (e0 − 0.27)", lambda e, s: 0.30 * (e - 0.27), 0.4, 3.0),
-    Correlation("recompression_index", "PI", "Kulhawy and Mayne 1990", "PI/370", lambda i, s: i / 370, 5, 80),
-    Correlation("friction_angle", "phi", "measured", "φ′", lambda p, s: p, 15, 50),
-    Correlation("weight_saturated", "gamma", "measured", "γ", lambda g, s: g, 9, 30),
+    Correlation(
+        "compression_index", "e0", say("Hough 1957"), "0.30 (e0 − 0.27)", lambda e, s: 0.30 * (e - 0.27), 0.4, 3.0
+    ),
+    Correlation("recompression_index", "PI", say("Kulhawy and Mayne 1990"), "PI/370", lambda i, s: i / 370, 5, 80),
+    Correlation("friction_angle", "phi", say("measured"), "φ′", lambda p, s: p, 15, 50),
+    Correlation("weight_saturated", "gamma", say("measured"), "γ", lambda g, s: g, 9, 30),
     Correlation(
         "recompression_index",
         "w",
-        "Kulhawy and Mayne 1990, Cr = Cc/5, after Koppula 1981",
+        say("Kulhawy and Mayne 1990, Cr = Cc/5, after Koppula 1981"),
         "0.002 w",
         lambda w, s: 0.002 * w,
         15,
@@ -370,7 +410,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "recompression_index",
         "wL",
-        "Terzaghi and Peck 1967, Cr = Cc/5",
+        say("Terzaghi and Peck 1967, Cr = Cc/5"),
         "0.0018 (wL − 10)",
         lambda w, s: 0.0018 * (w - 10),
         20,
@@ -379,7 +419,7 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "relative_density",
         "SPT N",
-        "Skempton 1986",
+        say("Skempton 1986"),
         "100 √((N1)60/60)",
         lambda n, s: 100 * relative_density(n, s),
         8,
@@ -389,18 +429,24 @@ CORRELATIONS: tuple[Correlation, ...] = (
     Correlation(
         "relative_density",
         "SPT N",
-        "Cubrinovski and Ishihara 1999, D50 = 0.2 mm",
+        say("Cubrinovski and Ishihara 1999, D50 = 0.2 mm"),
         "100 √((N1)78 (0.23 + 0.06/D50)^1.7/9)",
         _cubrinovski,
         3,
         60,
     ),
     Correlation(
-        "relative_density", "CPT qc", "Kulhawy and Mayne 1990", "100 √((qc/pa)/(305 √(σ′v0/pa)))", _density_qc, 1, 60
+        "relative_density",
+        "CPT qc",
+        say("Kulhawy and Mayne 1990"),
+        "100 √((qc/pa)/(305 √(σ′v0/pa)))",
+        _density_qc,
+        1,
+        60,
     ),
-    Correlation("compressibility", "mv", "measured", "mv", lambda m, s: m, 0, 10),
-    Correlation("consolidation_coefficient", "cv", "measured", "cv", lambda c, s: c, 0, 1000),
-    Correlation("void_ratio", "e0", "measured", "e0", lambda e, s: e, 0.2, 5.0),
+    Correlation("compressibility", "mv", say("measured"), "mv", lambda m, s: m, 0, 10),
+    Correlation("consolidation_coefficient", "cv", say("measured"), "cv", lambda c, s: c, 0, 1000),
+    Correlation("void_ratio", "e0", say("measured"), "e0", lambda e, s: e, 0.2, 5.0),
 )
 
 
@@ -505,10 +551,12 @@ def _derived_in(ground: Ground, hole: Borehole, tests: list[GroundTest], paramet
 
 def _remark(test: GroundTest, correlation: Correlation, value: float, state: State) -> str:
     if test.left_out:
-        return f"left out: {test.left_out}"
+        return say("left out: {left_out}", left_out=test.left_out)
     low, high = PLAUSIBLE.get(correlation.gives, (-math.inf, math.inf))
     # a straight line through nothing measured gives anything
-    return correlation.outside(test.value, state) or ("" if low <= value <= high else "the result is not plausible")
+    return correlation.outside(test.value, state) or (
+        "" if low <= value <= high else say("the result is not plausible")
+    )
 
 
 def state_at(ground: Ground, hole: Borehole, level: float) -> State:

@@ -7,6 +7,7 @@ from itertools import pairwise
 import numpy as np
 
 from korbent.core.model.ground import OverLevel
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -41,50 +42,55 @@ def estimates(values: list[float], upper: bool = False, variation: float | None 
         return []
     data = np.asarray(values, dtype=float)
     n, mean = len(data), float(data.mean())
-    sign, low = (1, "upper ") if upper else (-1, "")
+    sign = 1 if upper else -1
     minus = "+" if upper else "−"
-    found = [Estimate("mean", "Σx/n", mean)]
+    found = [Estimate(say("mean"), "Σx/n", mean)]
     t_s = student_t(n - 1) * float(data.std(ddof=1)) if n >= 3 else 0.0
     if n >= 3:
-        side = "upper" if upper else "lower"
-        where = "above" if upper else "below"
         found.append(
             Estimate(
-                f"{side} quartile",
-                f"25 % of the values lie {where}",
+                say("upper quartile") if upper else say("lower quartile"),
+                say("25 % of the values lie above") if upper else say("25 % of the values lie below"),
                 float(np.quantile(data, 0.75 if upper else 0.25)),
             )
         )
-        found.append(Estimate(f"{low}95 % bound of the mean", f"x̄ {minus} t s/√n", mean + sign * t_s / math.sqrt(n)))
         found.append(
             Estimate(
-                f"{'95' if upper else '5'} % fractile",
+                say("upper 95 % bound of the mean") if upper else say("95 % bound of the mean"),
+                f"x̄ {minus} t s/√n",
+                mean + sign * t_s / math.sqrt(n),
+            )
+        )
+        found.append(
+            Estimate(
+                say("{share} % fractile", share=95 if upper else 5),
                 f"x̄ {minus} t s √(1 + 1/n)",
                 mean + sign * t_s * math.sqrt(1 + 1 / n),
             )
         )
     if variation is not None:
         half = VARIATION_KNOWN * variation * mean
-        known = f", V = {variation:g} known"
+        known = say(", V = {variation:g} known", variation=variation)
         found.append(
             Estimate(
-                f"{low}95 % bound of the mean{known}",
+                say("upper 95 % bound of the mean{known}", known=known)
+                if upper
+                else say("95 % bound of the mean{known}", known=known),
                 f"x̄ (1 {minus} 1.645 V/√n)",
                 mean + sign * half / math.sqrt(n),
             )
         )
         found.append(
             Estimate(
-                f"{'95' if upper else '5'} % fractile{known}",
+                say("{share} % fractile{known}", share=95 if upper else 5, known=known),
                 f"x̄ (1 {minus} 1.645 V √(1 + 1/n))",
                 mean + sign * half * math.sqrt(1 + 1 / n),
             )
         )
     if n >= 3:
-        other = "lower " if upper else "upper "
         found.append(
             Estimate(
-                f"{other}95 % bound of the mean",
+                say("lower 95 % bound of the mean") if upper else say("upper 95 % bound of the mean"),
                 f"x̄ {'−' if upper else '+'} t s/√n",
                 mean - sign * t_s / math.sqrt(n),
             )
@@ -110,9 +116,9 @@ def lines(levels: list[float], values: list[float], upper: bool = False) -> list
     ends = np.linspace(z.max(), z.min(), 5)
     middle = float(z.max() + z.min()) / 2
     for name, formula, factor in (
-        ("regression", "least squares over level", 0.0),
+        (say("regression"), say("least squares over level"), 0.0),
         (
-            "95 % bound of the regression",
+            say("95 % bound of the regression"),
             f"x̂(z) {'+' if upper else '−'} t s √(1/n + (z − z̄)²/Σ(zᵢ − z̄)²)",
             -t if upper else t,
         ),
@@ -132,7 +138,7 @@ def lines(levels: list[float], values: list[float], upper: bool = False) -> list
         if all(b < a - 0.01 for a, b in pairwise(tops)):
             points = tuple((round(top, 3), float(f"{x[g].mean():.4g}")) for top, g in zip(tops, groups))
             over = OverLevel(kind="stepwise", points=points)
-            found.append(Estimate("means in steps", "Σx/n of each step", float(x.mean()), over))
+            found.append(Estimate(say("means in steps"), say("Σx/n of each step"), float(x.mean()), over))
     return found
 
 

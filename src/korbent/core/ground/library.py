@@ -8,6 +8,7 @@ import re
 from dataclasses import dataclass
 
 from korbent.core.model.ground import Soil
+from korbent.words import say
 
 SOURCE = "starter library: a usual value, to be confirmed"
 
@@ -106,48 +107,52 @@ def _fine(
 
 LIBRARY: tuple[Entry, ...] = (
     _coarse(
-        "Made ground",
-        "made ground",
-        "mixed, variable",
-        "made ground",
+        say("Made ground"),
+        "made_ground",
+        say("mixed, variable"),
+        "made_ground",
         (15, 20),
         (16.5, 21.5),
         (22, 34),
         (2_000, 15_000),
     ),
-    _coarse("Topsoil", "topsoil", "with roots", "topsoil", (13, 18), (15, 20), (20, 30), (1_000, 6_000)),
-    _coarse("Loose sand", "sand", "loose", "loose sand", (15, 18.5), (18, 20), (27, 32.5), (5_000, 20_000)),
+    _coarse(say("Topsoil"), "topsoil", say("with roots"), "topsoil", (13, 18), (15, 20), (20, 30), (1_000, 6_000)),
+    _coarse(say("Loose sand"), "sand", "loose", say("loose sand"), (15, 18.5), (18, 20), (27, 32.5), (5_000, 20_000)),
     _coarse(
-        "Medium dense sand",
+        say("Medium dense sand"),
         "sand",
-        "medium dense",
-        "medium dense sand",
+        say("medium dense"),
+        say("medium dense sand"),
         (16.5, 19.5),
         (19, 21),
         (30, 37),
         (15_000, 50_000),
     ),
-    _coarse("Dense sand", "sand", "dense", "dense sand", (17.5, 20.5), (20, 22), (34, 42), (35_000, 100_000)),
-    _coarse("Sand", "sand", "", "sand", (15, 20.5), (18, 22), (27, 42), (5_000, 100_000)),
-    _coarse("Loose gravel", "gravel", "loose", "loose gravel", (16, 19.5), (18.5, 21), (30, 36), (15_000, 50_000)),
+    _coarse(say("Dense sand"), "sand", "dense", say("dense sand"), (17.5, 20.5), (20, 22), (34, 42), (35_000, 100_000)),
+    _coarse(say("Sand"), "sand", "", "sand", (15, 20.5), (18, 22), (27, 42), (5_000, 100_000)),
     _coarse(
-        "Medium dense gravel",
+        say("Loose gravel"), "gravel", "loose", say("loose gravel"), (16, 19.5), (18.5, 21), (30, 36), (15_000, 50_000)
+    ),
+    _coarse(
+        say("Medium dense gravel"),
         "gravel",
-        "medium dense",
-        "medium dense gravel",
+        say("medium dense"),
+        say("medium dense gravel"),
         (17, 20.5),
         (19.5, 22),
         (33, 39),
         (40_000, 90_000),
     ),
-    _coarse("Dense gravel", "gravel", "dense", "dense gravel", (18.5, 22), (20.5, 23), (36, 45), (70_000, 200_000)),
-    _coarse("Gravel", "gravel", "", "gravel", (16, 22), (18.5, 23), (30, 45), (15_000, 200_000)),
-    _coarse("Silt", "silt", "non-plastic", "silt", (15.5, 20), (17.5, 21), (25, 34), (3_000, 25_000)),
+    _coarse(
+        say("Dense gravel"), "gravel", "dense", say("dense gravel"), (18.5, 22), (20.5, 23), (36, 45), (70_000, 200_000)
+    ),
+    _coarse(say("Gravel"), "gravel", "", "gravel", (16, 22), (18.5, 23), (30, 45), (15_000, 200_000)),
+    _coarse(say("Silt"), "silt", "non-plastic", "silt", (15.5, 20), (17.5, 21), (25, 34), (3_000, 25_000)),
     _fine(
-        "Very soft clay",
+        say("Very soft clay"),
         "clay",
-        "very soft",
-        "very soft clay",
+        say("very soft"),
+        say("very soft clay"),
         (13, 17),
         (17, 27),
         (5, 20),
@@ -155,15 +160,35 @@ LIBRARY: tuple[Entry, ...] = (
         (1.0, 3.0),
         (1.0, 2.0),
     ),
-    _fine("Soft clay", "clay", "soft", "soft clay", (14.5, 18), (18, 28), (20, 40), (0.2, 1.0), (0.8, 2.2), (1.0, 2.5)),
     _fine(
-        "Firm clay", "clay", "firm", "firm clay", (16.5, 19.5), (20, 29), (40, 75), (0.1, 0.5), (0.6, 1.3), (1.2, 6.0)
+        say("Soft clay"),
+        "clay",
+        "soft",
+        say("soft clay"),
+        (14.5, 18),
+        (18, 28),
+        (20, 40),
+        (0.2, 1.0),
+        (0.8, 2.2),
+        (1.0, 2.5),
     ),
     _fine(
-        "Stiff clay",
+        say("Firm clay"),
+        "clay",
+        "firm",
+        say("firm clay"),
+        (16.5, 19.5),
+        (20, 29),
+        (40, 75),
+        (0.1, 0.5),
+        (0.6, 1.3),
+        (1.2, 6.0),
+    ),
+    _fine(
+        say("Stiff clay"),
         "clay",
         "stiff",
-        "stiff clay",
+        say("stiff clay"),
         (18, 21),
         (20, 31),
         (75, 150),
@@ -172,10 +197,10 @@ LIBRARY: tuple[Entry, ...] = (
         (2.0, 15.0),
     ),
     _fine(
-        "Very stiff clay",
+        say("Very stiff clay"),
         "clay",
-        "very stiff",
-        "very stiff clay",
+        say("very stiff"),
+        say("very stiff clay"),
         (19, 22),
         (22, 34),
         (150, 300),
@@ -183,11 +208,11 @@ LIBRARY: tuple[Entry, ...] = (
         (0.35, 0.8),
         (4.0, 40.0),
     ),
-    _fine("Clay", "clay", "", "clay", (13, 22), (17, 34), (5, 300), (0.03, 1.5), (0.35, 3.0), (1.0, 40.0)),
+    _fine(say("Clay"), "clay", "", "clay", (13, 22), (17, 34), (5, 300), (0.03, 1.5), (0.35, 3.0), (1.0, 40.0)),
     _fine(
-        "Peat",
+        say("Peat"),
         "peat",
-        "fibrous to amorphous",
+        say("fibrous to amorphous"),
         "peat",
         (9.5, 13),
         (15, 32),
@@ -198,9 +223,9 @@ LIBRARY: tuple[Entry, ...] = (
     ),
     Entry(
         _soil(
-            "Weak rock",
+            say("Weak rock"),
             "rock",
-            "weathered, closely jointed",
+            say("weathered, closely jointed"),
             drainage="drained",
             weight=21.0,
             weight_saturated=22.0,
@@ -221,9 +246,9 @@ LIBRARY: tuple[Entry, ...] = (
     ),
     Entry(
         _soil(
-            "Strong rock",
+            say("Strong rock"),
             "rock",
-            "little weathered",
+            say("little weathered"),
             drainage="drained",
             weight=25.0,
             weight_saturated=25.5,
@@ -258,7 +283,7 @@ ROCKS = (
     "rock",
     "marl",
 )
-PATTERNS = ("made ground", "topsoil", "peat", "clay", "silt", "sand", "gravel")
+PATTERNS = ("made_ground", "topsoil", "peat", "clay", "silt", "sand", "gravel")
 
 
 def pattern_of(description: str) -> str:
@@ -266,7 +291,7 @@ def pattern_of(description: str) -> str:
     text = " ".join(description.split())
     lower = text.lower()
     if "made ground" in lower or re.search(r"\bfill\b", lower):
-        return "made ground"
+        return "made_ground"
     capitals = [w.lower() for w in re.findall(r"\b[A-Z]{4,}\b", text)]
     for words in (capitals, re.findall(r"[a-z]+", lower)):
         found = [w for w in words if w in PATTERNS or w in ROCKS]
@@ -304,4 +329,6 @@ def unusual(soil: Soil, parameter: str) -> str:
     low, high = entry.ranges[parameter]
     if low <= value <= high:
         return ""
-    return f"outside the usual range of {entry.soil.name.lower()}, {low:g} to {high:g}"
+    return say(
+        "outside the usual range of {soil}, {low:g} to {high:g}", soil=entry.soil.name.lower(), low=low, high=high
+    )

@@ -11,6 +11,7 @@ import numpy as np
 
 from korbent.core.model.ground import Oedometer, Readings
 from korbent.core.working import Array
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -75,7 +76,14 @@ def curve_of(test: Oedometer) -> Curve:
             # wetted, or left under its load: what it is like in the end counts
             word = "swells" if void > top[1] else "falls"
             remarks.append(
-                f"at {stress:g} kPa the sample {word} from {top[1]:.3f} to {void:.3f} without more load: the state after it is taken"
+                say(
+                    "at {stress:g} kPa the sample {word} from {top:.3f} to {void:.3f} without more load: the state "
+                    "after it is taken",
+                    stress=stress,
+                    word=word,
+                    top=top[1],
+                    void=void,
+                )
             )
             top = first[-1] = (top[0], void)
         elif top is None or stress > top[0]:
@@ -90,7 +98,11 @@ def curve_of(test: Oedometer) -> Curve:
         loops.append((top, low))
     if len(first) < 3:
         raise OedometerError(
-            f"{test.sample}: at least three steps must load the sample beyond all before; it has {len(first)}"
+            say(
+                "{sample}: at least three steps must load the sample beyond all before; it has {first}",
+                sample=test.sample,
+                first=len(first),
+            )
         )
     steps = np.array(first, dtype=float)
     return Curve(steps[:, 0], steps[:, 1], tuple(loops), test.void_ratio, tuple(remarks))
@@ -106,7 +118,7 @@ def virgin_line(curve: Curve) -> Straight:
     slopes = -np.diff(curve.void_ratio) / np.diff(log)
     i = int(np.argmax(slopes))
     if slopes[i] <= 0:
-        raise OedometerError("the void ratio does not fall under load")
+        raise OedometerError(say("the void ratio does not fall under load"))
     return Straight(float(curve.stress[i]), float(curve.void_ratio[i]), float(slopes[i]))
 
 
@@ -115,9 +127,9 @@ def recompression_index(curve: Curve) -> tuple[float, str]:
     step without a change of stress."""
     if curve.loops:
         falls = [(low[1] - top[1]) / math.log10(top[0] / low[0]) for top, low in curve.loops]
-        return float(np.mean(falls)), "unloading"
+        return float(np.mean(falls)), say("unloading")
     fall = -(curve.void_ratio[1] - curve.void_ratio[0]) / math.log10(curve.stress[1] / curve.stress[0])
-    where = "first stretch of loading" + (f"; {curve.remarks[0]}" if curve.remarks else "")
+    where = say("first stretch of loading") + (f"; {curve.remarks[0]}" if curve.remarks else "")
     return float(fall), where
 
 
@@ -153,7 +165,7 @@ def casagrande(curve: Curve, virgin: Straight | None = None, at: float | None = 
         at = _bend(log, curve.void_ratio, scale)
     here = math.log10(at)
     if not log[0] <= here <= log[-1]:
-        raise OedometerError("the point of greatest curvature must lie on the curve")
+        raise OedometerError(say("the point of greatest curvature must lie on the curve"))
     gradient = float(smooth.derivative()(here)) / scale
     void = float(smooth(here))
     half = math.tan(math.atan(gradient) / 2)
@@ -170,7 +182,7 @@ def _bend(log: Array, void: Array, scale: float) -> float:
     angle = np.arctan(-np.diff(void) / np.diff(log) / scale)
     turn = np.maximum(np.diff(angle), 0.0)
     if not turn.any():
-        raise OedometerError("the curve does not bend downwards: choose the point of greatest curvature by eye")
+        raise OedometerError(say("the curve does not bend downwards: choose the point of greatest curvature by eye"))
     i = int(np.argmax(turn))
     beside = [k for k in (i - 1, i + 1) if 0 <= k < len(turn)]
     j = max(beside, key=lambda k: turn[k]) if beside else i
@@ -180,12 +192,12 @@ def _bend(log: Array, void: Array, scale: float) -> float:
 
 def _meet(a: Straight, b: Straight) -> float:
     if abs(a.index - b.index) < 1e-9:
-        raise OedometerError("the lines of the construction are parallel: they do not meet")
+        raise OedometerError(say("the lines of the construction are parallel: they do not meet"))
     log = (b.void_ratio - a.void_ratio + b.index * math.log10(b.stress) - a.index * math.log10(a.stress)) / (
         b.index - a.index
     )
     if not -3 < log < 7:
-        raise OedometerError("the lines of the construction do not meet within reason")
+        raise OedometerError(say("the lines of the construction do not meet within reason"))
     return float(10.0**log)
 
 
@@ -239,7 +251,7 @@ def schmertmann(
     end = virgin.reaches(0.42 * void_ratio)
     if end <= yield_stress:
         raise OedometerError(
-            "the virgin line has 0.42 e0 left of the preconsolidation stress: the correction has no meaning"
+            say("the virgin line has 0.42 e0 left of the preconsolidation stress: the correction has no meaning")
         )
     index = (e_p - 0.42 * void_ratio) / math.log10(end / yield_stress)
     return FieldCurve((effective, void_ratio), (yield_stress, e_p), (end, 0.42 * void_ratio), index, recompression)
@@ -284,23 +296,23 @@ def log_time(readings: Readings) -> Rate:
     log = np.log10(t)
     first = float(t[0])
     if 4 * first > t[-1]:
-        raise OedometerError("the readings are too few for the parabola at the start")
+        raise OedometerError(say("the readings are too few for the parabola at the start"))
     start = 2 * float(d[0]) - float(np.interp(math.log10(4 * first), log, d))
     slopes = np.diff(d) / np.diff(log)
     i = int(np.argmax(slopes))
     tail = np.polyfit(log[-3:], d[-3:], 1)
     if slopes[i] <= 0 or slopes[i] <= 1.5 * tail[0]:
-        raise OedometerError("the curve shows no turn into a final straight line: read longer")
+        raise OedometerError(say("the curve shows no turn into a final straight line: read longer"))
     lo, hi = max(i - 1, 0), min(i + 3, len(t))
     steep = np.polyfit(log[lo:hi], d[lo:hi], 1) if len(t) > 12 else np.array([slopes[i], d[i] - slopes[i] * log[i]])
     meet = (tail[1] - steep[1]) / (steep[0] - tail[0])
     end = float(np.polyval(tail, meet))
     half = (start + end) / 2
     if not d[0] < half < d[-1]:
-        raise OedometerError("the middle of primary consolidation lies outside the readings")
+        raise OedometerError(say("the middle of primary consolidation lies outside the readings"))
     t50 = float(10.0 ** np.interp(half, d, log))
     path = _drainage(readings, half)
-    return Rate("log time", start, end, t50, path, 0.197 * path**2 / t50 * 1e-6 * MINUTES)
+    return Rate(say("log time"), start, end, t50, path, 0.197 * path**2 / t50 * 1e-6 * MINUTES)
 
 
 def root_time(readings: Readings) -> Rate:
@@ -324,30 +336,35 @@ def root_time(readings: Readings) -> Rate:
     assert best is not None
     slope, start = float(best[1][0]), float(best[1][1])
     if slope <= 0:
-        raise OedometerError("the early readings do not settle")
+        raise OedometerError(say("the early readings do not settle"))
     fine = np.linspace(root[0], root[-1], 4001)
     settled = np.interp(fine, root, d)
     above = settled - (start + slope / 1.15 * fine)
     crossing = np.nonzero((above[:-1] >= 0) & (above[1:] < 0))[0]
     if not len(crossing):
-        raise OedometerError("the line of 1.15 does not meet the curve: read longer")
+        raise OedometerError(say("the line of 1.15 does not meet the curve: read longer"))
     i = int(crossing[0])
     at = float(fine[i] + (fine[i + 1] - fine[i]) * above[i] / (above[i] - above[i + 1]))
     d90 = float(np.interp(at, root, d))
     end = start + (d90 - start) / 0.9
     path = _drainage(readings, (start + end) / 2)
-    return Rate("root time", start, end, at**2, path, 0.848 * path**2 / at**2 * 1e-6 * MINUTES)
+    return Rate(say("root time"), start, end, at**2, path, 0.848 * path**2 / at**2 * 1e-6 * MINUTES)
 
 
 def _columns(readings: Readings, least: int) -> tuple[Array, Array]:
     points = [(t, d) for t, d in readings.points if t > 0]
     if len(points) < least:
         raise OedometerError(
-            f"the step to {readings.stress:g} kPa has {len(points)} readings; at least {least} are needed"
+            say(
+                "the step to {stress:g} kPa has {points} readings; at least {least} are needed",
+                stress=readings.stress,
+                points=len(points),
+                least=least,
+            )
         )
     t, d = (np.array(v, dtype=float) for v in zip(*points))
     if d.max() - d.min() < 1e-4:
-        raise OedometerError(f"the step to {readings.stress:g} kPa shows no settlement")
+        raise OedometerError(say("the step to {stress:g} kPa shows no settlement", stress=readings.stress))
     if np.any(np.diff(d) < 0):
         d = np.maximum.accumulate(d)
     # equal settlements have no time of their own

@@ -12,7 +12,9 @@ import numpy as np
 from korbent.core.cache import Cache, remembered
 from korbent.core.ground.between import between, by_distance, described, in_triangles, strata_in
 from korbent.core.model.ground import Backfill, Borehole, Ground, OverLevel, Soil, Surfaces
+from korbent.core.model.labels import label
 from korbent.core.working import Array
+from korbent.words import say
 
 WATER_WEIGHT = 9.81
 """Unit weight of water, kN/m3."""
@@ -76,7 +78,11 @@ def _shared(ground: Ground, holes: tuple[Borehole, ...], share: Array, rigid_bel
     here = share @ all_.thickness
     kept = [i for i in range(len(all_.soils)) if here[i] >= PINCHED]
     names = [holes[int(i)].name for i in some]
-    place = "between " + ", ".join(names) if len(names) > 1 else f"{names[0]}, below its end as in the others"
+    place = (
+        say("between {names}", names=", ".join(names))
+        if len(names) > 1
+        else say("{names}, below its end as in the others", names=names[0])
+    )
     return _profile(
         ground.soils,
         ground.surfaces,
@@ -327,5 +333,9 @@ def next_other(profile: Profile) -> Array:
 
 def missing(soil: Soil, names: tuple[str, ...]) -> str:
     """What a check says when the soil lacks parameters; '' when it has them all."""
-    lacking = [name.replace("_", " ") for name in names if getattr(soil, name) is None]
-    return f"the soil '{soil.name}' has no {' and no '.join(lacking)}" if lacking else ""
+    lacking = [label(name) for name in names if getattr(soil, name) is None]
+    return (
+        say("the soil '{soil}' has no {lacking}", soil=soil.name, lacking=say(" and no ").join(lacking))
+        if lacking
+        else ""
+    )

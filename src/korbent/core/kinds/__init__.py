@@ -1,6 +1,6 @@
 """What makes a kind of foundation different; everything else asks the kind."""
 
-from korbent.core.kinds.base import Kind
+from korbent.core.kinds.kind import Kind
 from korbent.core.kinds.pad import PadKind
 from korbent.core.kinds.raft import RaftKind
 from korbent.core.kinds.strip import StripKind

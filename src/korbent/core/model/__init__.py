@@ -12,11 +12,11 @@ from korbent.core.model.actions import (
     LoadPoint,
     SettlementMark,
 )
-from korbent.core.model.base import Expression, Row
 from korbent.core.model.consistency import inconsistencies
 from korbent.core.model.edit import edited, expressed, expression_at, note_on, noted, recomputed, renamed
 from korbent.core.model.edit_paths import value_at
 from korbent.core.model.foundations import Acceptance, Opening, Pad, PadType, Pedestal, Replacement
+from korbent.core.model.frozen import Expression, Row
 from korbent.core.model.ground import (
     Backfill,
     Borehole,

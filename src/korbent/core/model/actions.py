@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
-from korbent.core.model.base import (
+from korbent.core.model.frozen import (
     Angle,
     Coordinate,
     Force,
@@ -20,7 +20,9 @@ from korbent.core.model.base import (
     UnitWeight,
     nothing,
 )
+from korbent.core.model.labels import label, labels
 from korbent.core.model.outlines import checked
+from korbent.words import say
 
 Nature = Literal[
     "permanent",
@@ -37,20 +39,20 @@ Nature = Literal[
 ]
 CATEGORIES: dict[str, tuple[str, ...]] = {
     "imposed": ("A", "B", "C", "D", "E", "F", "G", "H", "floor", "storage", "roof"),
-    "snow": ("above 1000 m",),
+    "snow": ("above_1000_m",),
     "wind": ("ultimate", "service"),
     "seismic": ("x", "y", "z"),
 }
 """By nature: imposed loads by EN 1990 table A1.1 or in words, snow above 1000 m, wind that is given for one kind of
 limit state only, the direction of an earthquake."""
-Serves = Literal["allowable", "ultimate", "EQU", "UPL", "concrete", "cracks", "settlement long", "settlement short"]
+Serves = Literal["allowable", "ultimate", "EQU", "UPL", "concrete", "cracks", "settlement_long", "settlement_short"]
 DesignSituation = Literal["persistent", "transient", "accidental", "seismic"]
 WaterLevel = Literal["low", "normal", "high", "worst"]
 """``worst``: each of the three in turn."""
 FactorSet = Literal["M1", "M2", "M1+R2", "M1+R2*", "R"]
 """Factors on strengths and resistances: EN 1997-1 tables A.4 and A.5; R2* for DA2*; R: the resistance factors of the
 settings."""
-LoadPointKind = Literal["concrete column", "round concrete column", "steel column", "concrete wall", "masonry wall"]
+LoadPointKind = Literal["concrete_column", "round_concrete_column", "steel_column", "concrete_wall", "masonry_wall"]
 NotNegative = Annotated[float, Field(ge=0)]
 
 
@@ -75,8 +77,15 @@ class LoadCase(Row):
     def _known_category(self) -> Self:
         known = CATEGORIES.get(self.nature, ())
         if self.category and self.category not in known:
-            choice = f"choose one of {', '.join(known)}, or none" if known else "leave it empty"
-            raise ValueError(f"'{self.category}' is no category of a case that is {self.nature}: {choice}")
+            choice = say("choose one of {known}, or none", known=labels(known)) if known else say("leave it empty")
+            raise ValueError(
+                say(
+                    "'{category}' is no category of a case that is {nature}: {choice}",
+                    category=self.category,
+                    nature=label(self.nature),
+                    choice=choice,
+                )
+            )
         return self
 
     def replaced(self, **changes: Any) -> Self:
@@ -155,7 +164,7 @@ class LoadPoint(Row):
     """
 
     name: Name
-    kind: LoadPointKind = "concrete column"
+    kind: LoadPointKind = "concrete_column"
     x: Coordinate
     y: Coordinate
     size_x: Length
@@ -176,7 +185,11 @@ class LoadPoint(Row):
     def _one_diameter(self) -> Self:
         if self.is_round and abs(self.size_x - self.size_y) > 1e-9:
             raise ValueError(
-                f"a round column has one diameter: its sizes {self.size_x:g} m and {self.size_y:g} m are not the same"
+                say(
+                    "a round column has one diameter: its sizes {size_x:g} m and {size_y:g} m are not the same",
+                    size_x=self.size_x,
+                    size_y=self.size_y,
+                )
             )
         return self
 
@@ -185,21 +198,25 @@ class LoadPoint(Row):
         if self.anchors is None:
             return self
         if self.plate_x is None or self.plate_y is None:
-            raise ValueError("anchors stand in a base plate: give its sizes first")
+            raise ValueError(say("anchors stand in a base plate: give its sizes first"))
         if self.anchors.apart_x >= self.plate_x or self.anchors.apart_y >= self.plate_y:
             raise ValueError(
-                f"the anchors reach over the base plate of {self.plate_x:g} x {self.plate_y:g} m: less apart, or a larger plate"
+                say(
+                    "the anchors reach over the base plate of {plate_x:g} x {plate_y:g} m: less apart, or a larger plate",
+                    plate_x=self.plate_x,
+                    plate_y=self.plate_y,
+                )
             )
         return self
 
     @property
     def is_round(self) -> bool:
         """A round column."""
-        return self.kind == "round concrete column"
+        return self.kind == "round_concrete_column"
 
     def replaced(self, **changes: Any) -> Self:
         """A new load point with some fields changed; what becomes round, or is, keeps one diameter."""
-        if changes.get("kind", self.kind) == "round concrete column":
+        if changes.get("kind", self.kind) == "round_concrete_column":
             diameter = changes.get("size_x", changes.get("size_y", self.size_x))
             changes = {**changes, "size_x": diameter, "size_y": diameter}
         return super().replaced(**changes)
@@ -232,7 +249,7 @@ class AreaLoad(Row):
         if self.shape == "polygon":
             checked(self.outline)
         if self.shape == "embankment" and self.height is None:
-            raise ValueError("an embankment needs a height")
+            raise ValueError(say("an embankment needs a height"))
         return self
 
 
@@ -283,8 +300,13 @@ class BandDrains(Row):
         zone, cylinder = self.drain * self.smear, influence_diameter(self.spacing, self.pattern)
         if cylinder <= zone:
             raise ValueError(
-                f"the spacing {self.spacing:g} m gives each drain a cylinder of {cylinder:.3g} m, not more than its smear zone "
-                f"of {zone:.3g} m: set the drains wider or the smear zone smaller"
+                say(
+                    "the spacing {spacing:g} m gives each drain a cylinder of {cylinder:.3g} m, not more than its "
+                    "smear zone of {zone:.3g} m: set the drains wider or the smear zone smaller",
+                    spacing=self.spacing,
+                    cylinder=cylinder,
+                    zone=zone,
+                )
             )
         return self
 

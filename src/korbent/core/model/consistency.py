@@ -10,8 +10,10 @@ from itertools import pairwise
 from math import atan2, cos, degrees, hypot, radians, sin
 from typing import Any
 
+from korbent.core.model.labels import label
 from korbent.core.model.outlines import contains
 from korbent.core.model.problem import Problem
+from korbent.words import say
 
 Rule = Callable[[Any], Iterator[Problem]]
 
@@ -25,7 +27,7 @@ def inconsistencies(project: Any) -> Iterator[Problem]:
 def names_once(project: Any) -> Iterator[Problem]:
     """Every name and number once."""
     ground, actions = project.ground, project.actions
-    for label, items in (
+    for where, items in (
         ("ground.soils", ground.soils),
         ("ground.boreholes", ground.boreholes),
         ("actions.cases", actions.cases),
@@ -45,10 +47,14 @@ def names_once(project: Any) -> Iterator[Problem]:
     ):
         for name, count in Counter(i.name for i in items or ()).items():
             if count > 1:
-                yield Problem(label, f"the name {name!r} is used {count} times; give each its own")
+                yield Problem(
+                    where, say("the name {name!r} is used {count} times; give each its own", name=name, count=count)
+                )
     for number, count in Counter(c.number for c in actions.combinations or ()).items():
         if count > 1:
-            yield Problem("actions.combinations", f"the number {number} is used {count} times")
+            yield Problem(
+                "actions.combinations", say("the number {number} is used {count} times", number=number, count=count)
+            )
 
 
 def soils_of_strata(project: Any) -> Iterator[Problem]:
@@ -59,8 +65,12 @@ def soils_of_strata(project: Any) -> Iterator[Problem]:
         for i, stratum in enumerate(hole.strata or ()):
             if stratum.soil not in soils:
                 yield Problem(
-                    f"ground.boreholes[{hole.name}].strata[{i + 1}].soil",
-                    f"there is no soil {stratum.soil!r}; define it or name one of: {_list(soils)}",
+                    say("ground.boreholes[{hole}].strata[{i}].soil", hole=hole.name, i=i + 1),
+                    say(
+                        "there is no soil {soil!r}; define it or name one of: {list}",
+                        soil=stratum.soil,
+                        list=_list(soils),
+                    ),
                 )
 
 
@@ -69,7 +79,15 @@ def water_levels(project: Any) -> Iterator[Problem]:
     ground = project.ground
     water = ground.water
     if water and None not in (water.low, water.normal, water.high) and not water.low <= water.normal <= water.high:
-        yield Problem("ground.water", f"levels must rise: low {water.low}, normal {water.normal}, high {water.high}")
+        yield Problem(
+            "ground.water",
+            say(
+                "levels must rise: low {low}, normal {normal}, high {high}",
+                low=water.low,
+                normal=water.normal,
+                high=water.high,
+            ),
+        )
 
 
 def factors_of_cases(project: Any) -> Iterator[Problem]:
@@ -77,17 +95,19 @@ def factors_of_cases(project: Any) -> Iterator[Problem]:
     actions = project.actions
     cases = {c.name for c in project.actions.cases or ()}
     for combination in actions.combinations or ():
-        place = f"actions.combinations[{combination.number}]"
+        place = say("actions.combinations[{number}]", number=combination.number)
         for case in combination.factors or {}:
             if case not in cases:
                 yield Problem(
                     f"{place}.factors",
-                    f"there is no load case {case!r}; define it or name one of: {_list(cases)}",
+                    say(
+                        "there is no load case {case!r}; define it or name one of: {list}", case=case, list=_list(cases)
+                    ),
                 )
         if "ultimate" in (combination.serves or ()) and combination.factor_set is None:
             yield Problem(
                 f"{place}.factor_set",
-                "a combination for ultimate ground checks names its set: M1, M2, M1+R2, M1+R2* or R",
+                say("a combination for ultimate ground checks names its set: M1, M2, M1+R2, M1+R2* or R"),
             )
 
 
@@ -98,18 +118,23 @@ def bases_of_combinations(project: Any) -> Iterator[Problem]:
     ties = {(s.edge, s.inner) for s in getattr(project, "straps", None) or ()}
     for combination in project.actions.combinations or ():
         only = getattr(combination, "only", None) or ()
-        place = f"actions.combinations[{combination.number}].only"
+        place = say("actions.combinations[{number}].only", number=combination.number)
         for name in only:
             if name not in pads:
-                yield Problem(place, f"there is no base {name!r}; known: {_list(pads)}")
+                yield Problem(place, say("there is no base {name!r}; known: {list}", name=name, list=_list(pads)))
         for tie in sorted(ties):
             if only and len({*tie} & {*only}) == 1:
-                yield Problem(place, f"{tie[0]} and {tie[1]} are tied by a strap: name both or neither")
-        settles = [s for s in ("settlement long", "settlement short") if s in (combination.serves or ())]
+                yield Problem(
+                    place, say("{tie} and {tie_2} are tied by a strap: name both or neither", tie=tie[0], tie_2=tie[1])
+                )
+        settles = [s for s in ("settlement_long", "settlement_short") if s in (combination.serves or ())]
         if only and settles:
             yield Problem(
                 place,
-                f"it serves {' and '.join(settles)}: bases settle together, so leave this empty or give settlement its own combination",
+                say(
+                    "it serves {settles}: bases settle together, so leave this empty or give settlement its own combination",
+                    settles=" and ".join(settles),
+                ),
             )
 
 
@@ -122,7 +147,9 @@ def loads_of_cases(project: Any) -> Iterator[Problem]:
             if case not in cases:
                 yield Problem(
                     f"actions.load_points[{point.name}].loads",
-                    f"there is no load case {case!r}; define it or name one of: {_list(cases)}",
+                    say(
+                        "there is no load case {case!r}; define it or name one of: {list}", case=case, list=_list(cases)
+                    ),
                 )
 
 
@@ -132,20 +159,31 @@ def steps_in_time(project: Any) -> Iterator[Problem]:
     cases = {c.name for c in project.actions.cases or ()}
     areas = {a.name for a in actions.area_loads or ()}
     for name in sorted(areas & cases):
-        yield Problem("actions.area_loads", f"{name!r} is a load case too; give the area load another name")
+        yield Problem(
+            "actions.area_loads", say("{name!r} is a load case too; give the area load another name", name=name)
+        )
     steps = actions.steps or ()
     for step in steps:
         for name in step.factors or {}:
             if name not in cases and name not in areas:
                 yield Problem(
-                    f"actions.steps[{step.name}].factors",
-                    f"there is no load case or area load {name!r}; define it or name one of: {_list(cases | areas)}",
+                    say("actions.steps[{step}].factors", step=step.name),
+                    say(
+                        "there is no load case or area load {name!r}; define it or name one of: {list}",
+                        name=name,
+                        list=_list(cases | areas),
+                    ),
                 )
     for first, second in pairwise(steps):
         if None not in (first.date, second.date) and str(second.date) <= str(first.date):
             yield Problem(
-                f"actions.steps[{second.name}].date",
-                f"{second.date} is not after {first.date} of the step {first.name!r}; steps stand in the order of time",
+                say("actions.steps[{second}].date", second=second.name),
+                say(
+                    "{date} is not after {first_date} of the step {first!r}; steps stand in the order of time",
+                    date=second.date,
+                    first_date=first.date,
+                    first=first.name,
+                ),
             )
 
 
@@ -156,16 +194,23 @@ def columns_of_bases(project: Any) -> Iterator[Problem]:
         if pad.load_point not in points:
             yield Problem(
                 f"pads[{pad.name}].load_point",
-                f"there is no column or wall {pad.load_point!r}; a pad needs one of: {_list(points)}",
+                say(
+                    "there is no column or wall {load_point!r}; a pad needs one of: {list}",
+                    load_point=pad.load_point,
+                    list=_list(points),
+                ),
             )
         for name in pad.further or ():
             if name not in points:
                 yield Problem(
-                    f"pads[{pad.name}].further",
-                    f"there is no column or wall {name!r}; name some of: {_list(points)}",
+                    say("pads[{pad}].further", pad=pad.name),
+                    say("there is no column or wall {name!r}; name some of: {list}", name=name, list=_list(points)),
                 )
             elif name == pad.load_point or (pad.further or ()).count(name) > 1:
-                yield Problem(f"pads[{pad.name}].further", f"{name} stands on the base twice; name it once")
+                yield Problem(
+                    say("pads[{pad}].further", pad=pad.name),
+                    say("{name} stands on the base twice; name it once", name=name),
+                )
 
 
 def walls_of_strips(project: Any) -> Iterator[Problem]:
@@ -178,13 +223,17 @@ def walls_of_strips(project: Any) -> Iterator[Problem]:
         for load in getattr(plate, "loads", None) or ():
             if load.case is not None and load.case not in cases:
                 yield Problem(
-                    f"pads[{pad.name}].plate.loads",
-                    f"there is no load case {load.case!r}; known: {_list(cases)}",
+                    say("pads[{pad}].plate.loads", pad=pad.name),
+                    say("there is no load case {case!r}; known: {list}", case=load.case, list=_list(cases)),
                 )
         if pad.kind == "strip" and point is not None and not str(point.kind or "wall").endswith("wall"):
             yield Problem(
-                f"pads[{pad.name}].kind",
-                f"a strip stands under a wall, {pad.load_point} is a {point.kind}: make it a pad",
+                say("pads[{pad}].kind", pad=pad.name),
+                say(
+                    "a strip stands under a wall, {load_point} is a {kind}: make it a pad",
+                    load_point=pad.load_point,
+                    kind=label(point.kind),
+                ),
             )
 
 
@@ -202,26 +251,35 @@ def bases_of_straps(project: Any) -> Iterator[Problem]:
             pad = pads.get(name)
             edges[name] += side == "edge"
             if pad is None:
-                yield Problem(f"straps[{strap.name}].{side}", f"there is no base {name!r}; known: {_list(pads)}")
+                yield Problem(
+                    say("straps[{strap}].{side}", strap=strap.name, side=side),
+                    say("there is no base {name!r}; known: {list}", name=name, list=_list(pads)),
+                )
             elif (pad.further or ()) or (pad.kind or "pad") != "pad" or getattr(pad, "replacement", None) is not None:
                 yield Problem(
-                    f"straps[{strap.name}].{side}",
-                    f"{name} is no pad under one column on the ground itself: a strap ties such pads",
+                    say("straps[{strap}].{side}", strap=strap.name, side=side),
+                    say("{name} is no pad under one column on the ground itself: a strap ties such pads", name=name),
                 )
             elif side == "edge" and edges[name] > 1:
                 yield Problem(
-                    f"straps[{strap.name}].edge",
-                    f"{name} has a strap already: it may be the inner base of others, the base at the boundary of one alone",
+                    say("straps[{strap}].edge", strap=strap.name),
+                    say(
+                        "{name} has a strap already: it may be the inner base of others, the base at the boundary of one alone",
+                        name=name,
+                    ),
                 )
         pairs[frozenset((strap.edge, strap.inner))] += 1
         if pairs[frozenset((strap.edge, strap.inner))] > 1:
-            yield Problem(f"straps[{strap.name}]", f"{strap.edge} and {strap.inner} are tied by a strap already")
+            yield Problem(
+                say("straps[{strap}]", strap=strap.name),
+                say("{edge} and {inner} are tied by a strap already", edge=strap.edge, inner=strap.inner),
+            )
         ends = [p for n in (strap.edge, strap.inner) if n in pads and (p := points.get(pads[n].load_point)) is not None]
         known = len(ends) == 2 and all(v is not None for p in ends for v in (p.x, p.y))
         if known and hypot(ends[0].x - ends[1].x, ends[0].y - ends[1].y) < 1.0:
             yield Problem(
-                f"straps[{strap.name}]",
-                "the columns of its bases stand less than 1 m apart: join the bases instead",
+                say("straps[{strap}]", strap=strap.name),
+                say("the columns of its bases stand less than 1 m apart: join the bases instead"),
             )
         elif known:
             way = degrees(atan2(ends[1].y - ends[0].y, ends[1].x - ends[0].x))
@@ -230,9 +288,15 @@ def bases_of_straps(project: Any) -> Iterator[Problem]:
                     askew = abs((way - theirs + 45.0) % 90.0 - 45.0)
                     if askew > ASKEW:
                         yield Problem(
-                            f"straps[{strap.name}]",
-                            f"at {name} it runs {askew:.0f} degrees off the line of {other} and the right angle to it: straps that meet at a base run "
-                            f"in line or at right angles, to {ASKEW:g} degrees",
+                            say("straps[{strap}]", strap=strap.name),
+                            say(
+                                "at {name} it runs {askew:.0f} degrees off the line of {other} and the right angle to it: "
+                                "straps that meet at a base run in line or at right angles, to {askew_2:g} degrees",
+                                name=name,
+                                askew=askew,
+                                other=other,
+                                askew_2=ASKEW,
+                            ),
                         )
                 ways[name].append((strap.name, way))
 
@@ -253,13 +317,19 @@ def columns_on_bases(project: Any) -> Iterator[Problem]:
             if offset is not None and size is not None and abs(offset) > size / 2 > 0:
                 yield Problem(
                     f"pads[{pad.name}].offset_{axis}",
-                    f"the column axis would stand {abs(offset) - size / 2:.3g} m outside the pad; "
-                    f"at most half its size, {size / 2:.3g} m",
+                    say(
+                        "the column axis would stand {offset:.3g} m outside the pad; at most half its size, {size:.3g} m",
+                        offset=abs(offset) - size / 2,
+                        size=size / 2,
+                    ),
                 )
         if None not in (pad.offset_x, pad.offset_y) and _off_the_outline(pad, pad.offset_x, pad.offset_y):
             yield Problem(
-                f"pads[{pad.name}].outline",
-                f"the column {pad.load_point} would stand outside the outline: let it go around the column",
+                say("pads[{pad}].outline", pad=pad.name),
+                say(
+                    "the column {load_point} would stand outside the outline: let it go around the column",
+                    load_point=pad.load_point,
+                ),
             )
 
 
@@ -268,7 +338,10 @@ def types_of_bases(project: Any) -> Iterator[Problem]:
     types = {t.name for t in project.types or ()}
     for pad in project.pads or ():
         if pad.type is not None and pad.type not in types:
-            yield Problem(f"pads[{pad.name}].type", f"there is no type {pad.type!r}; known: {_list(types)}")
+            yield Problem(
+                say("pads[{pad}].type", pad=pad.name),
+                say("there is no type {type!r}; known: {list}", type=pad.type, list=_list(types)),
+            )
 
 
 def what_stands_on_bases(project: Any) -> Iterator[Problem]:
@@ -302,13 +375,17 @@ def _standing_on(pad: Any, points: Any) -> Iterator[Problem]:
     for name in of_others:
         if name not in (pad.further or ()):
             yield Problem(
-                f"pads[{pad.name}].pedestals.{name}",
-                f"{name} is none of the further columns on this base: name one of {_list(pad.further or ())}, or take the pedestal out",
+                say("pads[{pad}].pedestals.{name}", pad=pad.name, name=name),
+                say(
+                    "{name} is none of the further columns on this base: name one of {list}, or take the pedestal out",
+                    name=name,
+                    list=_list(pad.further or ()),
+                ),
             )
     found = [("pedestal", pad.pedestal), *((f"pedestals.{name}", one) for name, one in of_others.items())]
     for place, pedestal in found:
         if pedestal:
-            yield from _pedestal_on(pad, f"pads[{pad.name}].{place}", pedestal)
+            yield from _pedestal_on(pad, say("pads[{pad}].{place}", pad=pad.name, place=place), pedestal)
     if None in (pad.level, pad.thickness):
         return
     underside = pad.level - (pad.thickness if pad.held == "top" else 0.0)
@@ -317,9 +394,14 @@ def _standing_on(pad: Any, points: Any) -> Iterator[Problem]:
         level = getattr(point, "level", None)
         if level is not None and level < underside - 1e-9:
             yield Problem(
-                f"pads[{pad.name}].level",
-                f"the loads of {name} act at {level:+g} m, below the underside of the base at {underside:+g} m: lower the base or correct "
-                "the level of the loads",
+                say("pads[{pad}].level", pad=pad.name),
+                say(
+                    "the loads of {name} act at {level:+g} m, below the underside of the base at {underside:+g} m: "
+                    "lower the base or correct the level of the loads",
+                    name=name,
+                    level=level,
+                    underside=underside,
+                ),
             )
 
 
@@ -330,14 +412,24 @@ def _pedestal_on(pad: Any, place: str, pedestal: Any) -> Iterator[Problem]:
         if None not in (own, size) and own > size + 1e-9:
             yield Problem(
                 f"{place}.size_{axis}",
-                f"the pedestal, {own:g} m, is larger than the {word} of its base, {size:g} m: make the base larger or the pedestal smaller",
+                say(
+                    "the pedestal, {own:g} m, is larger than the {word} of its base, {size:g} m: make the base "
+                    "larger or the pedestal smaller",
+                    own=own,
+                    word=word,
+                    size=size,
+                ),
             )
     if None not in (pad.level, pad.thickness, pedestal.top):
         top = pad.level + (pad.thickness if pad.held != "top" else 0.0)
         if pedestal.top <= top:
             yield Problem(
                 f"{place}.top",
-                f"the pedestal ends at {pedestal.top:g} m, not above the top of the base at {top:g} m",
+                say(
+                    "the pedestal ends at {top:g} m, not above the top of the base at {top_2:g} m",
+                    top=pedestal.top,
+                    top_2=top,
+                ),
             )
 
 
@@ -358,8 +450,13 @@ def _off_the_base(pad: Any, points: Any) -> Iterator[Problem]:
         outside = abs(x) > pad.width / 2 + 1e-9 or abs(y) > _length_at(pad, x) / 2 + 1e-9
         if outside or _off_the_outline(pad, x, y):
             yield Problem(
-                f"pads[{pad.name}].further",
-                f"{name} stands off the base, {x:+.2f} m and {y:+.2f} m from its middle: make the base larger or move it",
+                say("pads[{pad}].further", pad=pad.name),
+                say(
+                    "{name} stands off the base, {x:+.2f} m and {y:+.2f} m from its middle: make the base larger or move it",
+                    name=name,
+                    x=x,
+                    y=y,
+                ),
             )
 
 
@@ -376,4 +473,4 @@ def _length_at(pad: Any, x: float) -> Any:
 
 
 def _list(names: Iterable[str]) -> str:
-    return ", ".join(sorted(names)[:8]) or "none yet"
+    return ", ".join(sorted(names)[:8]) or say("none yet")

@@ -1,10 +1,12 @@
 """What differs between two states of a project, by place, in words."""
 
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, Literal, get_origin
 
-from korbent.core.model.base import BOOKKEEPING, Frozen
+from korbent.core.model.frozen import BOOKKEEPING, Frozen
+from korbent.core.model.labels import field_word, label
 from korbent.core.model.project import Project
+from korbent.words import say
 
 
 def differences(before: Project, after: Project, most: int = 200) -> list[str]:
@@ -13,7 +15,7 @@ def differences(before: Project, after: Project, most: int = 200) -> list[str]:
     found: list[str] = []
     for line in _between("", before, after):
         if len(found) == most:
-            return [*found, "… and more"]
+            return [*found, say("… and more")]
         found.append(line)
     return found
 
@@ -24,28 +26,31 @@ def _between(place: str, a: Any, b: Any) -> Iterator[str]:
     if isinstance(a, Frozen) and type(a) is type(b):
         for name in type(a).model_fields:
             if name not in BOOKKEEPING:
-                yield from _between(f"{place} {name.replace('_', ' ')}".strip(), getattr(a, name), getattr(b, name))
+                own, other = getattr(a, name), getattr(b, name)
+                if own != other and get_origin(type(a).model_fields[name].annotation) is Literal:
+                    own, other = label(own), label(other)
+                yield from _between(f"{place} {field_word(name)}".strip(), own, other)
         if all(getattr(a, n) == getattr(b, n) for n in type(a).model_fields if n not in BOOKKEEPING):
-            yield f"{place}: notes or expressions"
+            yield say("{place}: notes or expressions", place=place)
     elif isinstance(a, tuple) and isinstance(b, tuple) and _rows(a) is not None and _rows(b) is not None:
         yield from _by_key(place, _rows(a) or {}, _rows(b) or {})
         if [*(_rows(a) or {})] != [*(_rows(b) or {})] and set(_rows(a) or {}) == set(_rows(b) or {}):
-            yield f"{place}: in another order"
+            yield say("{place}: in another order", place=place)
     elif hasattr(a, "items") and hasattr(b, "items"):
         yield from _by_key(place, dict(a.items()), dict(b.items()))
     else:
-        yield f"{place}: {_said(a)} becomes {_said(b)}"
+        yield say("{place}: {said} becomes {said_2}", place=place, said=_said(a), said_2=_said(b))
 
 
 def _by_key(place: str, a: dict[Any, Any], b: dict[Any, Any]) -> Iterator[str]:
     for key in a:
         if key in b:
-            yield from _between(f"{place} {key}", a[key], b[key])
+            yield from _between(f"{place} {field_word(key)}", a[key], b[key])
         else:
-            yield f"{place} {key}: gone"
+            yield say("{place} {key}: gone", place=place, key=field_word(key))
     for key in b:
         if key not in a:
-            yield f"{place} {key}: new"
+            yield say("{place} {key}: new", place=place, key=field_word(key))
 
 
 def _rows(values: tuple[Any, ...]) -> dict[Any, Any] | None:
@@ -57,8 +62,10 @@ def _rows(values: tuple[Any, ...]) -> dict[Any, Any] | None:
 
 def _said(value: Any) -> str:
     if value is None or value == "":
-        return "nothing"
+        return say("nothing")
+    if isinstance(value, bool):
+        return label("yes" if value else "no")
     if isinstance(value, float):
         return f"{value:g}"
-    text = "other rows" if isinstance(value, tuple) and value and isinstance(value[0], Frozen) else str(value)
+    text = say("other rows") if isinstance(value, tuple) and value and isinstance(value[0], Frozen) else str(value)
     return text if len(text) <= 60 else text[:57] + "…"

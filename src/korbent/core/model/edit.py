@@ -4,9 +4,9 @@ import re
 from typing import Any
 
 from korbent.core.model.actions import Actions
-from korbent.core.model.base import Expression, Frozen
 from korbent.core.model.edit_paths import Path, host, into, key_of, position, value_at
 from korbent.core.model.expressions import evaluated
+from korbent.core.model.frozen import Expression, Frozen
 from korbent.core.model.project import Project
 
 

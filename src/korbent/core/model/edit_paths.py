@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from korbent.core.model.base import Frozen, Row
+from korbent.core.model.frozen import Frozen, Row
 
 Step = str | int
 Path = tuple[Step, ...]

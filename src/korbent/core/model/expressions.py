@@ -13,9 +13,11 @@ from dataclasses import dataclass
 from typing import Any
 
 from korbent.core.cache import remembered
-from korbent.core.model.base import Expression, Row, unit_of
 from korbent.core.model.edit_paths import Path, path_of
+from korbent.core.model.frozen import Expression, Row, unit_of
+from korbent.core.model.labels import field_word
 from korbent.core.units import SUBGRADE, UnitError, UnitSet, factor, shown_unit
+from korbent.words import say
 
 
 class ExpressionError(ValueError):
@@ -84,18 +86,20 @@ def parsed(text: str) -> ast.expr:
     """
     body = text.strip().removeprefix("=").replace("^", "**").replace("−", "-").replace("×", "*").strip()
     if not body:
-        raise ExpressionError("nothing stands behind the =")
+        raise ExpressionError(say("nothing stands behind the ="))
     if len(body) > LONGEST:
-        raise ExpressionError(f"it is longer than {LONGEST} characters")
+        raise ExpressionError(say("it is longer than {longest} characters", longest=LONGEST))
     strange = next((c for c in body if c in STRANGE), "")
     if strange:
-        raise ExpressionError(f"'{body}' cannot be read: {strange!r} has no meaning in it")
+        raise ExpressionError(
+            say("'{body}' cannot be read: {strange!r} has no meaning in it", body=body, strange=strange)
+        )
     try:
         tree = ast.parse(body, mode="eval").body
     except (SyntaxError, ValueError, RecursionError, MemoryError):
-        raise ExpressionError(f"'{body}' cannot be read: write such as =L/3 + 0.2") from None
+        raise ExpressionError(say("'{body}' cannot be read: write such as =L/3 + 0.2", body=body)) from None
     if _depth(tree) > DEEPEST:
-        raise ExpressionError("it is nested too deeply")
+        raise ExpressionError(say("it is nested too deeply"))
     return tree
 
 
@@ -125,7 +129,7 @@ def value_of(text: str, unit: str, units: UnitSet, amount: Callable[[str], tuple
             value, stored = amount(name)
         except KeyError as missing:
             known = str(missing.args[0]) if missing.args and missing.args[0] != name else ""
-            raise ExpressionError(f"nothing is called '{name}'{known}") from None
+            raise ExpressionError(say("nothing is called '{name}'{known}", name=name, known=known)) from None
         return _coherent(value, stored, system)
 
     result = _walk(parsed(text), counted, lambda d: _plain_scale(d, unit, system))
@@ -135,11 +139,15 @@ def value_of(text: str, unit: str, units: UnitSet, amount: Callable[[str], tuple
     else:
         if wanted is None or not _same(result.dimension, wanted):
             raise ExpressionError(
-                f"it gives {_named(result.dimension)}, not a value in {shown_unit(unit, system) or 'plain numbers'}"
+                say(
+                    "it gives {named}, not a value in {unit}",
+                    named=_named(result.dimension),
+                    unit=shown_unit(unit, system) or say("plain numbers"),
+                )
             )
         value = result.value / _coherent(1.0, unit, system).value if unit else result.value
     if not math.isfinite(value):
-        raise ExpressionError("it gives no finite number")
+        raise ExpressionError(say("it gives no finite number"))
     return value
 
 
@@ -150,7 +158,7 @@ def _same(a: tuple[float, ...], b: tuple[float, ...]) -> bool:
 def _coherent(value: float, stored: str, system: str) -> Amount:
     dimension = DIMENSIONS.get(stored)
     if dimension is None:
-        raise ExpressionError(f"a value in {stored} cannot be used here")
+        raise ExpressionError(say("a value in {stored} cannot be used here", stored=stored))
     if dimension == (0.0, 0.0):
         return Amount(value, None)
     base = {
@@ -179,10 +187,10 @@ def _plain_scale(dimension: tuple[float, ...], unit: str, system: str) -> float:
 def _named(dimension: tuple[float, ...]) -> str:
     for unit, known in DIMENSIONS.items():
         if unit and _same(known, dimension):
-            return f"a value in {unit}"
+            return say("a value in {unit}", unit=unit)
     if _same(dimension, (2.0, 0.0)):
-        return "an area"
-    return "a value of another kind"
+        return say("an area")
+    return say("a value of another kind")
 
 
 def _walk(node: ast.expr, name: Callable[[str], Amount], plain: Callable[[tuple[float, ...]], float]) -> Amount:
@@ -191,7 +199,7 @@ def _walk(node: ast.expr, name: Callable[[str], Amount], plain: Callable[[tuple[
 
     match node:
         case ast.Constant(value=bool()):
-            raise ExpressionError("only numbers can be used")
+            raise ExpressionError(say("only numbers can be used"))
         case ast.Constant(value=int() | float() as number):
             return Amount(float(number))
         case ast.Name(id=key):
@@ -208,8 +216,8 @@ def _walk(node: ast.expr, name: Callable[[str], Amount], plain: Callable[[tuple[
         case ast.Call(func=ast.Name(id=key), args=args, keywords=[]) if key in FUNCTIONS and args:
             return _called(key, [walk(part) for part in args], plain)
         case ast.Call():
-            raise ExpressionError(f"only these functions are known: {', '.join(FUNCTIONS)}")
-    raise ExpressionError("only numbers, names, + − × / ^ and brackets can be used")
+            raise ExpressionError(say("only these functions are known: {functions}", functions=", ".join(FUNCTIONS)))
+    raise ExpressionError(say("only numbers, names, + − × / ^ and brackets can be used"))
 
 
 def _alike(
@@ -222,7 +230,13 @@ def _alike(
         if a.dimension is None and dimension is not None:
             values.append(a.value * plain(dimension))
         elif a.dimension is not None and dimension is not None and not _same(a.dimension, dimension):
-            raise ExpressionError(f"{_named(dimension)} and {_named(a.dimension)} cannot be added or compared")
+            raise ExpressionError(
+                say(
+                    "{named} and {named_2} cannot be added or compared",
+                    named=_named(dimension),
+                    named_2=_named(a.dimension),
+                )
+            )
         else:
             values.append(a.value)
     return values, dimension
@@ -239,18 +253,18 @@ def _operated(a: Amount, op: ast.operator, b: Amount, plain: Callable[[tuple[flo
             return Amount(value, _product(a.dimension, b.dimension, sign))
         if isinstance(op, ast.Pow):
             if b.dimension is not None:
-                raise ExpressionError("an exponent must be a plain number")
+                raise ExpressionError(say("an exponent must be a plain number"))
             if abs(b.value) > 20:
-                raise ExpressionError("an exponent may be at most 20")
+                raise ExpressionError(say("an exponent may be at most 20"))
             power = float(a.value**b.value)
             return Amount(power, None if a.dimension is None else tuple(d * b.value for d in a.dimension))
     except ExpressionError:
         raise
     except ZeroDivisionError:
-        raise ExpressionError("it divides by zero") from None
+        raise ExpressionError(say("it divides by zero")) from None
     except (OverflowError, TypeError, ValueError):
-        raise ExpressionError("it gives no finite number") from None
-    raise ExpressionError("only + − × / ^ can be used")
+        raise ExpressionError(say("it gives no finite number")) from None
+    raise ExpressionError(say("only + − × / ^ can be used"))
 
 
 def _product(a: tuple[float, ...] | None, b: tuple[float, ...] | None, sign: float) -> tuple[float, ...] | None:
@@ -263,14 +277,14 @@ def _product(a: tuple[float, ...] | None, b: tuple[float, ...] | None, sign: flo
 def _called(key: str, amounts: list[Amount], plain: Callable[[tuple[float, ...]], float]) -> Amount:
     values, dimension = _alike(amounts, plain)
     if key not in ("min", "max", "round") and len(values) != 1:
-        raise ExpressionError(f"{key} takes one value")
+        raise ExpressionError(say("{key} takes one value", key=key))
     try:
         if key == "round":
             if len(amounts) == 1:
                 return Amount(float(round(values[0])), dimension)
             step = values[1]
             if step <= 0:
-                raise ExpressionError("round(value, step) takes a step above zero")
+                raise ExpressionError(say("round(value, step) takes a step above zero"))
             return Amount(round(values[0] / step) * step, dimension)
         value = float(
             FUNCTIONS[key](*values)
@@ -280,11 +294,11 @@ def _called(key: str, amounts: list[Amount], plain: Callable[[tuple[float, ...]]
             else values[0]
         )
     except (ValueError, OverflowError):
-        raise ExpressionError(f"{key} has no value here") from None
+        raise ExpressionError(say("{key} has no value here", key=key)) from None
     if key == "sqrt" and dimension is not None:
         dimension = tuple(d / 2 for d in dimension)
     elif key in ("sin", "cos", "tan") and dimension is not None:
-        raise ExpressionError(f"{key} takes an angle in degrees")
+        raise ExpressionError(say("{key} takes an angle in degrees", key=key))
     return Amount(value, dimension)
 
 
@@ -396,7 +410,9 @@ def evaluated(project: Any, value_at: Callable[[Any, Path], Any]) -> dict[Path, 
         if path in open_:
             circle = [*open_[open_.index(path) :], path]
             raise ExpressionError(
-                f"the expressions use each other in a circle: {' → '.join(spoken(p) for p in circle)}"
+                say(
+                    "the expressions use each other in a circle: {spoken}", spoken=" → ".join(spoken(p) for p in circle)
+                )
             )
         open_.append(path)
         find = lookup(project, path)
@@ -405,7 +421,7 @@ def evaluated(project: Any, value_at: Callable[[Any, Path], Any]) -> dict[Path, 
             target, unit = find(name)
             value = solve(target) if target in todo else value_at(project, target)
             if value is None:
-                raise ExpressionError(f"'{name}' has no value yet")
+                raise ExpressionError(say("'{name}' has no value yet", name=name))
             return float(value), unit
 
         try:
@@ -430,7 +446,7 @@ def evaluated(project: Any, value_at: Callable[[Any, Path], Any]) -> dict[Path, 
 def spoken(path: Path) -> str:
     """A path as an engineer reads it."""
     return " ".join(
-        str(step).replace("_", " ") for step in path if step not in ("ground", "actions", "value", "quantities", "pads")
+        field_word(step) for step in path if step not in ("ground", "actions", "value", "quantities", "pads")
     )
 
 

@@ -6,7 +6,7 @@ from typing import Any, Literal
 from pydantic import Field, field_validator, model_validator
 
 from korbent.core.model import outlines
-from korbent.core.model.base import (
+from korbent.core.model.frozen import (
     Angle,
     Coordinate,
     Depth,
@@ -23,10 +23,12 @@ from korbent.core.model.base import (
     UnitWeight,
     nothing,
 )
+from korbent.core.model.labels import label
 from korbent.core.model.plate import LowerPart, Plate, Region, Rib, moved_rib
 from korbent.core.model.reinforcement import BarDiameter, Bars, Dowels, Reinforcement
 from korbent.core.model.settings import Overrides
 from korbent.core.model.site import Range
+from korbent.words import say
 
 
 class Opening(Frozen):
@@ -64,14 +66,21 @@ class Pedestal(Frozen):
         away = (self.cover or 0.0) + self.tie_diameter + self.diameter
         if min(self.size_x, self.size_y) <= 2 * away:
             raise ValueError(
-                f"the cover, the ties and the bars leave no room in a pedestal of {min(self.size_x, self.size_y):g} m: make it larger"
+                say(
+                    "the cover, the ties and the bars leave no room in a pedestal of {size_x:g} m: make it larger",
+                    size_x=min(self.size_x, self.size_y),
+                )
             )
         if self.is_round and abs(self.size_x - self.size_y) > 1e-9:
             raise ValueError(
-                f"a round pedestal has one diameter: {self.size_x:g} m and {self.size_y:g} m are two; make them the same"
+                say(
+                    "a round pedestal has one diameter: {size_x:g} m and {size_y:g} m are two; make them the same",
+                    size_x=self.size_x,
+                    size_y=self.size_y,
+                )
             )
         if self.around == "spiral" and not self.is_round:
-            raise ValueError("a spiral goes around a round pedestal: make the pedestal round or choose ties")
+            raise ValueError(say("a spiral goes around a round pedestal: make the pedestal round or choose ties"))
         return self
 
     @property
@@ -184,72 +193,102 @@ class Pad(Row):
     def _of_dimensions(cls, ranges: Any) -> Any:
         for name in ranges:
             if name not in RANGED:
-                raise ValueError(f"{name} has no range; these have: {', '.join(RANGED)}")
+                raise ValueError(say("{name} has no range; these have: {ranged}", name=name, ranged=", ".join(RANGED)))
         return ranges
 
     @model_validator(mode="after")
     def _round(self) -> "Pad":
         if self.shape in ROUND and abs(self.width - self.length) > 1e-9:
-            raise ValueError(f"a {self.shape} has one diameter: its width and its length are the same")
+            raise ValueError(
+                say("a {shape} has one diameter: its width and its length are the same", shape=label(self.shape))
+            )
         if self.shape == "ring" and not 0 < self.hole < self.width:
             raise ValueError(
-                f"the hole of a ring, {self.hole:g} m, must be more than nothing and less than its diameter, {self.width:g} m"
+                say(
+                    "the hole of a ring, {hole:g} m, must be more than nothing and less than its diameter, {width:g} m",
+                    hole=self.hole,
+                    width=self.width,
+                )
             )
         if self.kind == "strip" and (self.shape != "rectangle" or self.further):
             raise ValueError(
-                "a strip is a rectangle under one wall: make it a pad to give it another shape or more columns"
+                say("a strip is a rectangle under one wall: make it a pad to give it another shape or more columns")
             )
         if (self.kind == "raft") != (self.plate is not None):
-            raise ValueError("a raft has its plate, and no other base has one")
+            raise ValueError(say("a raft has its plate, and no other base has one"))
         if (self.shape == "polygon") != bool(self.outline):
-            raise ValueError("a polygon has an outline, and no other shape has one")
+            raise ValueError(say("a polygon has an outline, and no other shape has one"))
         if self.shape == "polygon":
             self._polygon()
         if self.plate is not None:
             self._raft(self.plate)
         if self.shape == "trapezoid" and not self.far_length > 0.0:
-            raise ValueError("a trapezoid has two lengths: give far_length, that of its end at +x")
+            raise ValueError(say("a trapezoid has two lengths: give far_length, that of its end at +x"))
         if self.shape == "trapezoid" and self.hold_y != "middle":
-            raise ValueError("the sides of a trapezoid are not held: hold the middle, or an end (-x, +x)")
+            raise ValueError(say("the sides of a trapezoid are not held: hold the middle, or an end (-x, +x)"))
         return self
 
     def _polygon(self) -> None:
         if self.kind != "raft":
-            raise ValueError("of bases only rafts are polygons: make it a raft, or give it another shape")
+            raise ValueError(say("of bases only rafts are polygons: make it a raft, or give it another shape"))
         outlines.checked(self.outline)
         box = outlines.box_of(self.outline)
         whole = (-self.width / 2, self.width / 2, -self.length / 2, self.length / 2)
         if max(abs(a - b) for a, b in zip(box, whole)) > outlines.AT_EDGE:
             raise ValueError(
-                f"the outline reaches from {box[0]:g} to {box[1]:g} m along x and from {box[2]:g} to {box[3]:g} m along y, the base from {whole[0]:g} to "
-                f"{whole[1]:g} m and from {whole[2]:g} to {whole[3]:g} m: its corners are given from the middle of its width and length"
+                say(
+                    "the outline reaches from {box:g} to {box_2:g} m along x and from {box_3:g} to {box_4:g} m "
+                    "along y, the base from {whole:g} to {whole_2:g} m and from {whole_3:g} to {whole_4:g} m: its "
+                    "corners are given from the middle of its width and length",
+                    box=box[0],
+                    box_2=box[1],
+                    box_3=box[2],
+                    box_4=box[3],
+                    whole=whole[0],
+                    whole_2=whole[1],
+                    whole_3=whole[2],
+                    whole_4=whole[3],
+                )
             )
 
     def _raft(self, plate: Plate) -> None:
         if self.shape not in ("rectangle", "polygon") or self.replacement is not None or self.openings:
-            raise ValueError("a raft is a rectangle or a polygon on the ground itself; its openings are regions")
+            raise ValueError(say("a raft is a rectangle or a polygon on the ground itself; its openings are regions"))
         half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
         for what, regions in (
             ("opening", plate.openings),
             ("thickening", plate.thickenings),
-            ("lower part", plate.lower),
-            ("region of added bars", plate.added),
-            ("loaded region", plate.loads),
-            ("zone of springs", plate.zones),
+            (say("lower part"), plate.lower),
+            (say("region of added bars"), plate.added),
+            (say("loaded region"), plate.loads),
+            (say("zone of springs"), plate.zones),
         ):
             for i, region in enumerate(regions):
                 x0, x1, y0, y1 = region.box
                 if min(x0 + half_x, half_x - x1, y0 + half_y, half_y - y1) < 0:
                     raise ValueError(
-                        f"{what} {i + 1} reaches over the edge of the raft, which ends at {self.width / 2:g} m and {self.length / 2:g} m from its middle"
+                        say(
+                            "{what} {i} reaches over the edge of the raft, which ends at {width:g} m and {length:g} m from its middle",
+                            what=what,
+                            i=i + 1,
+                            width=self.width / 2,
+                            length=self.length / 2,
+                        )
                     )
         for i, hole in enumerate(plate.openings):
             if self.outline and not self._covers(hole.box):
-                raise ValueError(f"opening {i + 1} reaches over the outline of the raft: let the outline go around it")
+                raise ValueError(
+                    say("opening {i} reaches over the outline of the raft: let the outline go around it", i=i + 1)
+                )
         for i, one in enumerate(plate.thickenings):
             if one.thickness <= self.thickness:
                 raise ValueError(
-                    f"thickening {i + 1} is {one.thickness:g} m thick, no more than the raft, {self.thickness:g} m"
+                    say(
+                        "thickening {i} is {thickness:g} m thick, no more than the raft, {thickness_2:g} m",
+                        i=i + 1,
+                        thickness=one.thickness,
+                        thickness_2=self.thickness,
+                    )
                 )
         self._lower(plate)
         self._ribs(plate)
@@ -257,61 +296,91 @@ class Pad(Row):
             for other in plate.openings[i + 1 :]:
                 a, b = first.box, other.box
                 if a[0] < b[1] and b[0] < a[1] and a[2] < b[3] and b[2] < a[3]:
-                    raise ValueError("two openings lie over each other: make them one")
+                    raise ValueError(say("two openings lie over each other: make them one"))
 
     def _lower(self, plate: Plate) -> None:
         for i, part in enumerate(plate.lower):
             if self.outline and not self._covers(part.box):
-                raise ValueError(f"lower part {i + 1} reaches over the outline of the raft: let it lie within")
+                raise ValueError(say("lower part {i} reaches over the outline of the raft: let it lie within", i=i + 1))
             if part.wall is not None and part.wall < self.thickness - 1e-9:
                 raise ValueError(
-                    f"the step around lower part {i + 1} is {part.wall:g} m thick, less than the raft, {self.thickness:g} m, whose moments go through it"
+                    say(
+                        "the step around lower part {i} is {wall:g} m thick, less than the raft, {thickness:g} m, whose "
+                        "moments go through it",
+                        i=i + 1,
+                        wall=part.wall,
+                        thickness=self.thickness,
+                    )
                 )
             wall = part.wall or self.thickness
             if min(part.x_to - part.x_from, part.y_to - part.y_from) <= 2 * wall:
                 raise ValueError(
-                    f"lower part {i + 1} leaves no room within its step, {wall:g} m thick all around: make it larger"
+                    say(
+                        "lower part {i} leaves no room within its step, {wall:g} m thick all around: make it larger",
+                        i=i + 1,
+                        wall=wall,
+                    )
                 )
-            others = [("opening", r) for r in plate.openings] + [("lower part", r) for r in plate.lower[:i]]
+            others = [("opening", r) for r in plate.openings] + [(say("lower part"), r) for r in plate.lower[:i]]
             for what, other in others:
                 if _overlap(part.box, other.box):
                     raise ValueError(
-                        f"lower part {i + 1} and an {what} lie over each other"
+                        say("lower part {i} and an {what} lie over each other", i=i + 1, what=what)
                         if what == "opening"
-                        else "two lower parts lie over each other: make them one"
+                        else say("two lower parts lie over each other: make them one")
                     )
 
     def _ribs(self, plate: Plate) -> None:
         names = [rib.name for rib in plate.ribs]
         twice = next((n for n in names if names.count(n) > 1), "")
         if twice:
-            raise ValueError(f"two ribs are called {twice}")
+            raise ValueError(say("two ribs are called {twice}", twice=twice))
         boxes = {rib.name: self.rib_box(rib) for rib in plate.ribs}
         for rib in plate.ribs:
             x0, x1, y0, y1 = boxes[rib.name]
             if rib.depth <= self.thickness:
                 raise ValueError(
-                    f"rib {rib.name} is {rib.depth:g} m deep, no more than the raft is thick, {self.thickness:g} m: it counts from its other face"
+                    say(
+                        "rib {rib} is {depth:g} m deep, no more than the raft is thick, {thickness:g} m: it counts from "
+                        "its other face",
+                        rib=rib.name,
+                        depth=rib.depth,
+                        thickness=self.thickness,
+                    )
                 )
             half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
             if x0 < -half_x or x1 > half_x or y0 < -half_y or y1 > half_y or x1 - x0 <= 0 or y1 - y0 <= 0:
                 raise ValueError(
-                    f"rib {rib.name} reaches over the edge of the raft, which ends at {self.width / 2:g} m and {self.length / 2:g} m from its middle"
+                    say(
+                        "rib {rib} reaches over the edge of the raft, which ends at {width:g} m and {length:g} m from its middle",
+                        rib=rib.name,
+                        width=self.width / 2,
+                        length=self.length / 2,
+                    )
                 )
             if self.outline and not self._has_line(rib.axis, rib.at, *((x0, x1) if rib.axis == "x" else (y0, y1))):
                 raise ValueError(
-                    f"rib {rib.name} leaves the outline of the raft: say where it begins and ends, or move it"
+                    say(
+                        "rib {rib} leaves the outline of the raft: say where it begins and ends, or move it",
+                        rib=rib.name,
+                    )
                 )
             for i, hole in enumerate(plate.openings):
                 if hole.x_from < x1 and x0 < hole.x_to and hole.y_from < y1 and y0 < hole.y_to:
-                    raise ValueError(f"rib {rib.name} runs over opening {i + 1}: end it before, or move it")
+                    raise ValueError(
+                        say("rib {rib} runs over opening {i}: end it before, or move it", rib=rib.name, i=i + 1)
+                    )
             for i, part in enumerate(plate.lower):
                 if _overlap(part.box, (x0, x1, y0, y1)):
-                    raise ValueError(f"rib {rib.name} runs over lower part {i + 1}: end it before, or move it")
+                    raise ValueError(
+                        say("rib {rib} runs over lower part {i}: end it before, or move it", rib=rib.name, i=i + 1)
+                    )
             for other in plate.ribs:
                 a, b, c, d = boxes[other.name]
                 if other.name < rib.name and other.axis == rib.axis and a < x1 and x0 < b and c < y1 and y0 < d:
-                    raise ValueError(f"ribs {other.name} and {rib.name} lie over each other: make them one")
+                    raise ValueError(
+                        say("ribs {other} and {rib} lie over each other: make them one", other=other.name, rib=rib.name)
+                    )
 
     def _covers(self, box: tuple[float, float, float, float]) -> bool:
         from shapely import Polygon
@@ -694,15 +763,15 @@ class Strap(Row):
     def _of_its_sizes(cls, ranges: Any) -> Any:
         for name in ranges:
             if name not in ("width", "depth"):
-                raise ValueError(f"{name} of a strap has no range; its width and its depth have")
+                raise ValueError(say("{name} of a strap has no range; its width and its depth have", name=name))
         return ranges
 
     @model_validator(mode="after")
     def _two_bases(self) -> "Strap":
         if self.edge == self.inner:
-            raise ValueError("a strap ties two bases: name another one as the inner base")
+            raise ValueError(say("a strap ties two bases: name another one as the inner base"))
         if self.links is not None and self.links.spacing is None:
-            raise ValueError("links are given by their spacing, such as 10 at 200")
+            raise ValueError(say("links are given by their spacing, such as 10 at 200"))
         return self
 
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, TypeAdapter, ValidationError, model_validator
 
-from korbent.core.model.base import (
+from korbent.core.model.frozen import (
     Cohesion,
     Consolidation,
     Coordinate,
@@ -25,8 +25,9 @@ from korbent.core.model.base import (
     UnitWeight,
     nothing,
 )
+from korbent.words import say
 
-Pattern = Literal["made ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
+Pattern = Literal["made_ground", "topsoil", "clay", "silt", "sand", "gravel", "peat", "rock"]
 TestKind = Literal["SPT N", "CPT qc", "CPT fs", "CPT u2", "cu", "phi", "PI", "wL", "w", "e0", "gamma", "mv", "cv"]
 TEST_UNITS: dict[str, str] = {
     "SPT N": "",
@@ -44,7 +45,7 @@ TEST_UNITS: dict[str, str] = {
     "e0": "",
 }
 Drainage = Literal["drained", "undrained", "both"]
-Compression = Literal["elastic", "oedometer", "mv", "strain influence", "none"]
+Compression = Literal["elastic", "oedometer", "mv", "strain_influence", "none"]
 
 
 class OverLevel(Frozen):
@@ -60,7 +61,7 @@ class OverLevel(Frozen):
     def _falling(self) -> Self:
         levels = [level for level, _ in self.points]
         if any(b >= a for a, b in pairwise(levels)):
-            raise ValueError("levels must fall from each point to the next")
+            raise ValueError(say("levels must fall from each point to the next"))
         return self
 
 
@@ -129,34 +130,43 @@ class Soil(Row):
         past = [
             name
             for name, given in (
-                ("the overconsolidation ratio", self.overconsolidation_ratio > 1.0),
-                ("the preconsolidation pressure", self.preconsolidation is not None),
-                ("the margin of preconsolidation", self.preconsolidation_margin is not None),
+                (say("the overconsolidation ratio"), self.overconsolidation_ratio > 1.0),
+                (say("the preconsolidation pressure"), self.preconsolidation is not None),
+                (say("the margin of preconsolidation"), self.preconsolidation_margin is not None),
             )
             if given
         ]
         if len(past) > 1:
             raise ValueError(
-                f"{' and '.join(past)} say the same thing: give one of them (an overconsolidation ratio of 1 is none)"
+                say(
+                    "{past} say the same thing: give one of them (an overconsolidation ratio of 1 is none)",
+                    past=" and ".join(past),
+                )
             )
         if self.compression_ratio is not None and self.compression_index is not None:
             raise ValueError(
-                "the compression ratio Cc/(1 + e0) and the compression index Cc say the same thing: give one of them"
+                say(
+                    "the compression ratio Cc/(1 + e0) and the compression index Cc say the same thing: give one of them"
+                )
             )
         if self.recompression_share is not None and self.recompression_index is not None:
-            raise ValueError("the recompression index Cr and its share of Cc say the same thing: give one of them")
+            raise ValueError(say("the recompression index Cr and its share of Cc say the same thing: give one of them"))
         return self
 
     @model_validator(mode="after")
     def _possible_lines(self) -> Self:
         for name, line in self.over_level.items():
             if name not in LINES:
-                raise ValueError(f"{name} cannot run over level; these can: {', '.join(LINES)}")
+                raise ValueError(
+                    say("{name} cannot run over level; these can: {lines}", name=name, lines=", ".join(LINES))
+                )
             for level, value in line.points:
                 try:
                     _constant(name).validate_python(value)
                 except ValidationError as error:
-                    raise ValueError(f"{name} at {level:g} m: {error.errors()[0]['msg']}") from None
+                    raise ValueError(
+                        say("{name} at {level:g} m: {errors}", name=name, level=level, errors=error.errors()[0]["msg"])
+                    ) from None
         return self
 
 
@@ -197,7 +207,7 @@ class Readings(Frozen):
     def _rising(self) -> Self:
         times = [t for t, _ in self.points]
         if min(times) < 0 or any(b <= a for a, b in pairwise(times)):
-            raise ValueError("times must not be negative and must rise from each reading to the next")
+            raise ValueError(say("times must not be negative and must rise from each reading to the next"))
         return self
 
 
@@ -249,12 +259,12 @@ class Water(Frozen):
 class Backfill(Frozen):
     """The material placed above the bases, not the natural stratum."""
 
-    name: Name = "Backfill"
+    name: Name = say("Backfill")
     weight: UnitWeight = 18.0
     weight_saturated: UnitWeight = 20.0
 
 
-Interpolation = Literal["nearest", "distance-weighted", "triangulated"]
+Interpolation = Literal["nearest", "distance_weighted", "triangulated"]
 
 
 class Ground(Row):

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from math import hypot
 from typing import Any
 
+from korbent.words import say
+
 Corner = tuple[float, float]
 AT_EDGE = 1e-6
 """A corner nearer than this to an edge of the box lies on it, m."""
@@ -18,11 +20,11 @@ def checked(outline: Sequence[Corner]) -> None:
     from shapely import MultiPoint, Polygon  # loaded only where an outline is given
 
     if len(set(outline)) < 3:
-        raise ValueError("a polygon needs at least three different corners in its outline")
+        raise ValueError(say("a polygon needs at least three different corners in its outline"))
     if MultiPoint(outline).convex_hull.area < 1e-6:
-        raise ValueError("the corners of the outline enclose no area")
+        raise ValueError(say("the corners of the outline enclose no area"))
     if not Polygon(outline).is_valid:
-        raise ValueError("the sides of the outline cross; give the corners in their order around it")
+        raise ValueError(say("the sides of the outline cross; give the corners in their order around it"))
 
 
 def anticlockwise(outline: Sequence[Corner]) -> tuple[Corner, ...]:
@@ -101,7 +103,7 @@ def offset(outline: Sequence[Corner], by: float, held: Sequence[bool] = ()) -> t
         before = (outline[j][0] - outline[i][0], outline[j][1] - outline[i][1])
         after = (found[j][0] - found[i][0], found[j][1] - found[i][1])
         if before[0] * after[0] + before[1] * after[1] <= 0:
-            raise ValueError("a side of the outline would be gone")
+            raise ValueError(say("a side of the outline would be gone"))
     checked(found)
     return tuple(found)
 

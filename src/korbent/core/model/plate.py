@@ -4,9 +4,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from korbent.core.model.base import Coordinate, Frozen, Length, Name, Pressure, Row, Share
+from korbent.core.model.frozen import Coordinate, Frozen, Length, Name, Pressure, Row, Share
 from korbent.core.model.reinforcement import Bars, Face
 from korbent.core.units import SUBGRADE
+from korbent.words import say
 
 
 class Region(Frozen):
@@ -20,7 +21,7 @@ class Region(Frozen):
     @model_validator(mode="after")
     def _has_area(self) -> "Region":
         if not (self.x_from < self.x_to and self.y_from < self.y_to):
-            raise ValueError("a region goes from a lesser to a greater value along both axes")
+            raise ValueError(say("a region goes from a lesser to a greater value along both axes"))
         return self
 
     @property
@@ -92,9 +93,9 @@ class Rib(Row):
     @model_validator(mode="after")
     def _has_length(self) -> "Rib":
         if self.begin is not None and self.end is not None and self.end - self.begin < self.width:
-            raise ValueError("a rib is longer than it is wide: it ends beyond where it begins")
+            raise ValueError(say("a rib is longer than it is wide: it ends beyond where it begins"))
         if self.links is not None and self.links.spacing is None:
-            raise ValueError("links are given by their spacing, such as 10 at 200")
+            raise ValueError(say("links are given by their spacing, such as 10 at 200"))
         return self
 
 

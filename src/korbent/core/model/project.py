@@ -7,11 +7,11 @@ from pydantic import Field, field_validator, model_validator
 
 from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions
-from korbent.core.model.base import Frozen, FrozenMap, Name, Row, nothing
 from korbent.core.model.consistency import inconsistencies
 from korbent.core.model.edit_paths import value_at
 from korbent.core.model.expressions import ExpressionError, evaluated
 from korbent.core.model.foundations import Pad, PadType, Strap
+from korbent.core.model.frozen import Frozen, FrozenMap, Name, Row, nothing
 from korbent.core.model.ground import Ground
 from korbent.core.model.problem import Problem
 from korbent.core.model.settings import Settings, resolve
@@ -19,12 +19,13 @@ from korbent.core.model.sheets import Revision, SheetSet
 from korbent.core.model.site import Grid, Outline, Rates
 from korbent.core.model.standards import Standards
 from korbent.core.units import FEET_AND_INCHES, OVERRIDABLE, Showing, UnitError, factor
+from korbent.words import say
 
 
 class Title(Frozen):
     """What stands on every page."""
 
-    project: Name = "Untitled"
+    project: Name = say("Untitled")
     number: str = ""
     office: str = ""
     client: str = ""
@@ -98,7 +99,11 @@ class Project(Row):
         for stored, shown in overrides.items():
             if stored not in OVERRIDABLE:
                 raise ValueError(
-                    f"no quantity is stored in {stored!r}; these can be shown otherwise: {', '.join(OVERRIDABLE)}"
+                    say(
+                        "no quantity is stored in {stored!r}; these can be shown otherwise: {overridable}",
+                        stored=stored,
+                        overridable=", ".join(OVERRIDABLE),
+                    )
                 )
             if (stored, shown) == ("m", FEET_AND_INCHES):
                 continue

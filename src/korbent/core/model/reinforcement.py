@@ -5,7 +5,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from korbent.core.model.base import Frozen, FrozenMap, Length, nothing
+from korbent.core.model.frozen import Frozen, FrozenMap, Length, nothing
+from korbent.words import say
 
 BarDiameter = Annotated[float, Field(gt=0, le=0.05, json_schema_extra={"unit": "m"})]
 
@@ -24,9 +25,9 @@ class Bars(Frozen):
     @model_validator(mode="after")
     def _one_of_both(self) -> "Bars":
         if (self.spacing is None) == (self.number is None):
-            raise ValueError("bars are given by their spacing or by their number: one of the two")
+            raise ValueError(say("bars are given by their spacing or by their number: one of the two"))
         if self.fabric and self.spacing is None:
-            raise ValueError("the bars of a fabric are given by their spacing")
+            raise ValueError(say("the bars of a fabric are given by their spacing"))
         return self
 
     def centres(self, width: float, cover: float) -> float:
@@ -45,7 +46,7 @@ class Bars(Frozen):
 
 Face = Literal["bottom_x", "bottom_y", "top_x", "top_y"]
 FACES: tuple[Face, ...] = ("bottom_x", "bottom_y", "top_x", "top_y")
-Hold = Literal["free", "at least", "pinned"]
+Hold = Literal["free", "at_least", "pinned"]
 """What a proposal may do with bars: choose them, choose no less than these, leave them."""
 
 
@@ -68,7 +69,7 @@ class Reinforcement(Frozen):
     def _of_faces(cls, held: Any) -> Any:
         for name in held:
             if name not in FACES:
-                raise ValueError(f"{name} has no bars; these have: {', '.join(FACES)}")
+                raise ValueError(say("{name} has no bars; these have: {faces}", name=name, faces=", ".join(FACES)))
         return held
 
     def bars(self, face: str) -> Bars | None:

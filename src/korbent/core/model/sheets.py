@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from korbent.core.model.base import Frozen, Name, Row
+from korbent.core.model.frozen import Frozen, Name, Row
 
 Workings = Literal["none", "governing", "failing", "all"]
 """Of which checks the calculation has the working: of none, of the worst of each group, also of all that fail or are

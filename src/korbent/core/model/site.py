@@ -4,9 +4,10 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
-from korbent.core.model.base import Angle, Coordinate, Frozen, Length, Name, Row
+from korbent.core.model.frozen import Angle, Coordinate, Frozen, Length, Name, Row
+from korbent.words import say
 
-OutlineKind = Literal["boundary", "obstacle", "existing foundation", "underlay"]
+OutlineKind = Literal["boundary", "obstacle", "existing_foundation", "underlay"]
 Rate = Annotated[float, Field(ge=0)]
 
 
@@ -27,20 +28,20 @@ class Outline(Row):
 
         if not self.closed or self.kind == "underlay":
             if LineString(self.points).length <= 0:
-                raise ValueError("its points all coincide")
+                raise ValueError(say("its points all coincide"))
             return self
         if len(self.points) < 3:
-            raise ValueError("a closed outline needs at least three points")
+            raise ValueError(say("a closed outline needs at least three points"))
         shape = Polygon(self.points)
         if not shape.is_valid or shape.area <= 0:
-            raise ValueError("its sides cross each other or enclose nothing")
+            raise ValueError(say("its sides cross each other or enclose nothing"))
         return self
 
 
 class Grid(Row):
     """Grid lines along both axes of a turned grid: distances from its origin, m."""
 
-    name: Name = "Grid"
+    name: Name = say("Grid")
     x: Coordinate = 0.0
     y: Coordinate = 0.0
     rotation: Angle = 0.0
@@ -60,20 +61,22 @@ class Range(Frozen):
     @model_validator(mode="after")
     def _ordered(self) -> Self:
         if self.low is not None and self.high is not None and self.low > self.high:
-            raise ValueError(f"the lower limit {self.low:g} m is above the upper one {self.high:g} m")
+            raise ValueError(
+                say("the lower limit {low:g} m is above the upper one {high:g} m", low=self.low, high=self.high)
+            )
         return self
 
 
 class Rates(Frozen):
     """Costs (in any currency) and embodied carbon (kg CO2e), by m3, t and m2. Invented defaults: put in your own."""
 
-    concrete: Rate = Field(default=160.0, title="Concrete, per m³")
-    steel: Rate = Field(default=1500.0, title="Reinforcement, per t")
-    excavation: Rate = Field(default=25.0, title="Excavation and backfill, per m³")
-    formwork: Rate = Field(default=55.0, title="Formwork, per m²")
-    fill: Rate = Field(default=45.0, title="Granular replacement, placed, per m³")
-    lean: Rate = Field(default=110.0, title="Lean concrete below, per m³")
-    carbon_concrete: Rate = Field(default=280.0, title="Carbon of concrete, kg per m³")
-    carbon_steel: Rate = Field(default=1200.0, title="Carbon of reinforcement, kg per t")
-    carbon_fill: Rate = Field(default=12.0, title="Carbon of granular replacement, kg per m³")
-    carbon_lean: Rate = Field(default=150.0, title="Carbon of lean concrete, kg per m³")
+    concrete: Rate = Field(default=160.0, title=say("Concrete, per m³"))
+    steel: Rate = Field(default=1500.0, title=say("Reinforcement, per t"))
+    excavation: Rate = Field(default=25.0, title=say("Excavation and backfill, per m³"))
+    formwork: Rate = Field(default=55.0, title=say("Formwork, per m²"))
+    fill: Rate = Field(default=45.0, title=say("Granular replacement, placed, per m³"))
+    lean: Rate = Field(default=110.0, title=say("Lean concrete below, per m³"))
+    carbon_concrete: Rate = Field(default=280.0, title=say("Carbon of concrete, kg per m³"))
+    carbon_steel: Rate = Field(default=1200.0, title=say("Carbon of reinforcement, kg per t"))
+    carbon_fill: Rate = Field(default=12.0, title=say("Carbon of granular replacement, kg per m³"))
+    carbon_lean: Rate = Field(default=150.0, title=say("Carbon of lean concrete, kg per m³"))

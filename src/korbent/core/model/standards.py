@@ -4,7 +4,8 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, WithJsonSchema
 
-from korbent.core.model.base import Frozen
+from korbent.core.model.frozen import Frozen
+from korbent.words import say
 
 CONCRETE = {
     "EN 1992-1-1:2004": "en1992",
@@ -20,7 +21,13 @@ WITHOUT = "none"
 
 def _known(name: str) -> str:
     if name not in CONCRETE and name != WITHOUT:
-        raise ValueError(f"{name!r} is no concrete standard here; these are: {', '.join([*CONCRETE, WITHOUT])}")
+        raise ValueError(
+            say(
+                "{name!r} is no concrete standard here; these are: {value}",
+                name=name,
+                value=", ".join([*CONCRETE, WITHOUT]),
+            )
+        )
     return name
 
 
@@ -28,7 +35,7 @@ class Standards(Frozen):
     """The standards in force."""
 
     ground: Literal["EN 1997-1:2004"] = "EN 1997-1:2004"
-    approach: Literal["DA1", "DA2", "DA2*", "DA3", "resistance factors"] = "DA1"
+    approach: Literal["DA1", "DA2", "DA2*", "DA3", "resistance_factors"] = "DA1"
     concrete: Annotated[
         str, AfterValidator(_known), WithJsonSchema({"enum": [*CONCRETE, WITHOUT], "type": "string"})
     ] = "EN 1992-1-1:2004"

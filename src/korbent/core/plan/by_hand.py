@@ -8,9 +8,11 @@ from typing import Any
 
 from korbent.core.kinds import kind_of
 from korbent.core.model import edited, expressed, expression_at, renamed, value_at
+from korbent.core.model.labels import label
 from korbent.core.model.project import Project
 from korbent.core.model.site import Range
 from korbent.core.plan.alike_straps import BEAM, with_beam
+from korbent.words import say
 
 Path = tuple[str | int, ...]
 SIZES = ("width", "length", "far_length", "thickness", "level", "offset_x", "offset_y", "rotation", "held")
@@ -77,7 +79,11 @@ def refuse_frozen(project: Project, path: Path) -> None:
         pad = next((p for p in project.pads if p.name == path[1]), None)
         if pad and pad.frozen:
             raise FrozenError(
-                f"{pad.name} is {pad.frozen}: its size stays. Take the mark away in the table of pads first"
+                say(
+                    "{pad} is {frozen}: its size stays. Take the mark away in the table of pads first",
+                    pad=pad.name,
+                    frozen=label(pad.frozen),
+                )
             )
 
 

@@ -9,6 +9,7 @@ from korbent.core.model.actions import Load, LoadPoint
 from korbent.core.model.foundations import Opening, Pad
 from korbent.core.model.plate import Plate, Region, Rib
 from korbent.core.model.project import Project
+from korbent.words import say
 
 Some = TypeVar("Some", bound=Region)
 SWAPPED = {"-x": "+x", "+x": "-x", "-y": "+y", "+y": "-y"}
@@ -39,12 +40,12 @@ def rows_of(count_x: int, apart_x: float, count_y: int, apart_y: float) -> tuple
         ValueError: when there is nothing to lay out, or copies would lie on each other.
     """
     if count_x < 1 or count_y < 1 or count_x * count_y < 2:
-        raise ValueError("an array has at least two places: so many along x times so many along y")
+        raise ValueError(say("an array has at least two places: so many along x times so many along y"))
     if count_x * count_y > 2000:
-        raise ValueError(f"{count_x * count_y} places are more than a plan holds: at most 2000")
+        raise ValueError(say("{count_x} places are more than a plan holds: at most 2000", count_x=count_x * count_y))
     for count, apart, axis in ((count_x, apart_x, "x"), (count_y, apart_y, "y")):
         if count > 1 and abs(apart) < 1e-6:
-            raise ValueError(f"the spacing along {axis} is nothing: the copies would lie on each other")
+            raise ValueError(say("the spacing along {axis} is nothing: the copies would lie on each other", axis=axis))
     return tuple(Motion(i * apart_x, j * apart_y) for j in range(count_y) for i in range(count_x) if i or j)
 
 
@@ -60,7 +61,7 @@ def copied(project: Project, names: Iterable[str], motions: Sequence[Motion]) ->
     """
     pads = [project.pad(name) for name in dict.fromkeys(names)]
     if not pads:
-        raise ValueError("choose a base first")
+        raise ValueError(say("choose a base first"))
     points = list(project.actions.load_points)
     new_pads, new_straps = list(project.pads), list(project.straps)
     made: list[str] = []

@@ -4,6 +4,7 @@ them."""
 from korbent.core.geometry import local_place
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.words import say
 
 NAMES = ("edge_-x", "edge_+x", "edge_-y", "edge_+y")
 
@@ -36,7 +37,7 @@ def changed(project: Project, pad: Pad, name: str, value: float) -> Project:
         raise KeyError(name)
     side = name.removeprefix("edge_")
     if side in (pad.hold_x, pad.hold_y):
-        raise ValueError(f"the {side} edge is held: let it go on the small outline first")
+        raise ValueError(say("the {side} edge is held: let it go on the small outline first", side=side))
     new = pad.with_edge(side, round(value + _outermost(project, pad, side), 9))
     return project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
 

@@ -5,6 +5,7 @@ from math import cos, radians, sin
 from korbent.core.model.actions import LoadPoint
 from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
+from korbent.words import say
 
 RASTER = {"metric": 0.05, "us": 0.0254 * 3}
 """To what a moved base or edge snaps, m."""
@@ -54,7 +55,7 @@ def moved(project: Project, pad: Pad, dx: float, dy: float) -> tuple[Pad, str]:
 
 def _aligned(project: Project, pad: Pad, axis: str, origin: float, size: float) -> list[tuple[float, str]]:
     """Offsets with which the base is centred, or in line with edges and middles of others turned alike."""
-    found = [(0.0, "centred below its column")]
+    found = [(0.0, say("centred below its column"))]
     for other in project.pads:
         turn = (other.rotation - pad.rotation) % 180
         if other.name == pad.name or min(turn, 180 - turn) > 0.01 or other.is_round:
@@ -71,8 +72,10 @@ def _aligned(project: Project, pad: Pad, axis: str, origin: float, size: float) 
         )
         half = (other.width if axis == "x" else other.length) / 2
         for edge in (-1, 1):
-            found.append((origin - (middle + edge * (half - size / 2)), f"edge in line with {other.name}"))
-        found.append((origin - middle, f"in line with {other.name}"))
+            found.append(
+                (origin - (middle + edge * (half - size / 2)), say("edge in line with {other}", other=other.name))
+            )
+        found.append((origin - middle, say("in line with {other}", other=other.name)))
     return found
 
 

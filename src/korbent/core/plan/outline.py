@@ -10,6 +10,7 @@ from korbent.core.model.foundations import Pad
 from korbent.core.model.outlines import Corner
 from korbent.core.model.project import Project
 from korbent.core.plan.move import RASTER
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -102,13 +103,13 @@ def _points(project: Project, besides: str) -> list[tuple[float, float, str]]:
     found = [(p.x, p.y, p.name) for p in project.actions.load_points]
     for outline in project.site:
         if outline.kind != "underlay" or len(outline.points) < 400:
-            found += [(x, y, f"corner of {outline.name}") for x, y in outline.points]
+            found += [(x, y, say("corner of {outline}", outline=outline.name)) for x, y in outline.points]
     for grid in project.grids:
         c, s = cos(radians(grid.rotation)), sin(radians(grid.rotation))
         found += [(grid.x + c * u - s * v, grid.y + s * u + c * v, "grid") for u in grid.along_x for v in grid.along_y]
     for pad in project.pads:
         if pad.name != besides and not pad.is_round and pad.shape != "trapezoid":
-            found += [(x, y, f"corner of {pad.name}") for x, y in corners_in_plan(project, pad)]
+            found += [(x, y, say("corner of {pad}", pad=pad.name)) for x, y in corners_in_plan(project, pad)]
     return found
 
 
@@ -118,7 +119,9 @@ Stretch = tuple[Corner, Corner, float, float, str]
 
 def _lines(project: Project, ring: Sequence[Corner]) -> list[Stretch]:
     found: list[Stretch] = []
-    for at, word in ((ring[-1], "square to the last corner"), (ring[0], "square to the first corner")) if ring else ():
+    for at, word in (
+        ((ring[-1], say("square to the last corner")), (ring[0], say("square to the first corner"))) if ring else ()
+    ):
         found += [(at, (1.0, 0.0), -FAR, FAR, word), (at, (0.0, 1.0), -FAR, FAR, word)]
     for grid in project.grids:
         c, s = cos(radians(grid.rotation)), sin(radians(grid.rotation))

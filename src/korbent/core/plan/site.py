@@ -13,6 +13,7 @@ from korbent.core.model.foundations import Pad
 from korbent.core.model.project import Project
 from korbent.core.model.site import Outline
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 TOUCH = 1e-6  # m, reach across an outline below which a base only touches it
 
@@ -61,7 +62,7 @@ def site_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     """Every base clear of boundaries, obstacles and existing foundations."""
     fixed = [o for o in bench.site if o.kind != "underlay"]
     if not fixed:
-        return [does_not_apply("site", "no boundary and no obstacle is drawn")]
+        return [does_not_apply("site", say("no boundary and no obstacle is drawn"))]
     import shapely
 
     bases = shapely.polygons(corners(bench.geometry))
@@ -74,13 +75,13 @@ def site_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     # an edge that is held at its clearance uses nothing up: only what is short counts
     short = (clear < needed - 1e-6) & (clear > 1e-9)
     ratio = np.where(short, needed / np.maximum(clear, 1e-9), 0.0)
-    record.given("a_min", needed, "m", note="clearance asked for")
-    record.given("a", clear, "m", note="clearance; negative: across")
+    record.given("a_min", needed, "m", note=say("clearance asked for"))
+    record.given("a", clear, "m", note=say("clearance; negative: across"))
     record.step("ratio", "where(a > 1e-9, where(a_min - a > 1e-6, a_min/max(a, 1e-9), 0), 0)", ratio)
 
     def note(candidate: int, column: int) -> str:
         name = fixed[int(nearest[candidate])].name
-        return f"{name} is crossed" if crosses[candidate, 0] else f"nearest: {name}"
+        return say("{name} is crossed", name=name) if crosses[candidate, 0] else say("nearest: {name}", name=name)
 
     return [Outcome(CHECKS["site"], needed, np.maximum(clear, 0.0), ratio, unresisted=crosses | touching, note=note)]
 
@@ -147,19 +148,35 @@ def _conflicts(project: Project) -> tuple[Conflict, ...]:
         gap = float(shapely.distance(shapes[i], shapes[j]))
         least = max(settings[i].gap_least, settings[j].gap_least)
         if overlap > 1e-6:
-            text = f"{a.name} and {b.name} overlap by {overlap:.2f} m²: move one, or give both columns one base"
+            text = say(
+                "{a} and {b} overlap by {overlap:.2f} m²: move one, or give both columns one base",
+                a=a.name,
+                b=b.name,
+                overlap=overlap,
+            )
             found.append(Conflict("overlap", a.name, b.name, -gap, text))
             continue
         if gap < least - 1e-9:
-            text = f"{a.name} and {b.name} are {gap:.2f} m apart, {least:.2f} m are asked for"
+            text = say(
+                "{a} and {b} are {gap:.2f} m apart, {least:.2f} m are asked for",
+                a=a.name,
+                b=b.name,
+                gap=gap,
+                least=least,
+            )
             found.append(Conflict("gap", a.name, b.name, gap, text))
         step = abs(a.underside - b.underside)
         slope = min(settings[i].step_slope, settings[j].step_slope)
         if step > 0.01 and step > slope * gap + 1e-9:
             lower, upper = (a, b) if a.underside < b.underside else (b, a)
-            text = (
-                f"{lower.name} is founded {step:.2f} m below {upper.name} at {gap:.2f} m from it: "
-                f"at most {slope * gap:.2f} m, else the upper base loads the lower or loses its ground"
+            text = say(
+                "{lower} is founded {step:.2f} m below {upper} at {gap:.2f} m from it: at most {slope:.2f} m, "
+                "else the upper base loads the lower or loses its ground",
+                lower=lower.name,
+                step=step,
+                upper=upper.name,
+                gap=gap,
+                slope=slope * gap,
             )
             found.append(Conflict("step", a.name, b.name, gap, text))
     return tuple(found)

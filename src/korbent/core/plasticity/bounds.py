@@ -25,6 +25,7 @@ from scipy import sparse
 
 from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored, slope_mesh
 from korbent.core.plasticity.section import Load, Section, box, checked, scale_of, strength_of, weights
+from korbent.words import say
 
 Array = NDArray[np.float64]
 Index = NDArray[np.int64]
@@ -272,8 +273,8 @@ def _raised(
         if status == "Solved" or (refined and status in (*SOLVED, "PrimalInfeasible")):
             break
     if status not in SOLVED:
-        why = ": the slope does not stand by itself, or" if section.slope and status == "PrimalInfeasible" else ":"
-        raise NotSolvedError(f"the program ended as {status}{why} there is no bound")
+        why = say(": the slope does not stand by itself, or") if section.slope and status == "PrimalInfeasible" else ":"
+        raise NotSolvedError(say("the program ended as {status}{why} there is no bound", status=status, why=why))
     x, z = np.array(solution.x), np.array(solution.z)
     return _Solved(float(x[-1]), x[:-1], z[equal.shape[0] + len(most) :], z[: len(norm)] / norm, status)
 

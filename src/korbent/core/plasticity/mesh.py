@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from korbent.words import say
+
 Array = NDArray[np.float64]
 Index = NDArray[np.int64]
 
@@ -223,11 +225,11 @@ def slope_mesh(half: float, width: float, lines: Sequence[float], slope: float, 
             break
         points = np.concatenate([points, crossed])
     else:
-        raise ValueError("no triangles are found that keep to the lines of strata")
+        raise ValueError(say("no triangles are found that keep to the lines of strata"))
     found = Mesh(points, triangles, np.searchsorted(-np.array(lines[1:]), -points[triangles][:, :, 1].mean(axis=1)))
     whole = 2 * width * -low - slope * (width - half) ** 2 / 2
     if abs(found.area.sum() - whole) > 1e-8 * whole:
-        raise ValueError("no triangles are found that fill the section")
+        raise ValueError(say("no triangles are found that fill the section"))
     return found
 
 

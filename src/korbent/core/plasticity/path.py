@@ -30,6 +30,7 @@ from scipy import sparse
 from korbent.core.plasticity.bounds import GENTLE, SOLVED, NotSolvedError, Rows, jumps, limits_of, upper
 from korbent.core.plasticity.mesh import Mesh, fan_mesh, halved, mirrored, slope_mesh
 from korbent.core.plasticity.section import ROUGH, SMOOTH, Section, checked, scale_of, strength_of, weights
+from korbent.words import say
 
 Array = NDArray[np.float64]
 WIDE, DEEP = 12.0, 12.0
@@ -146,21 +147,24 @@ def checked_base(base: Base) -> Base:
     """
     section = checked(base.section)
     if section.slope and (base.round or base.flexible):
-        raise ValueError("beside a slope only a rigid strip has its way to collapse")
+        raise ValueError(say("beside a slope only a rigid strip has its way to collapse"))
     if section.load is not None and (base.round or base.flexible):
-        raise ValueError("a circle or a flexible strip has its way to collapse under a central load only")
+        raise ValueError(say("a circle or a flexible strip has its way to collapse under a central load only"))
     if section.load is not None and (section.load.growing[0] <= 0 or any(section.load.held)):
-        raise ValueError("on the way to collapse V, H and M grow together, and V presses")
+        raise ValueError(say("on the way to collapse V, H and M grow together, and V presses"))
     if len(base.stiff) != len(section.layers):
-        raise ValueError("every stratum needs its stiffness")
+        raise ValueError(say("every stratum needs its stiffness"))
     for s in base.stiff:
         if s.E <= 0 or not 0 <= s.nu <= 0.5 or s.growth < 0:
-            raise ValueError("E must be greater than zero and ν between 0 and 0.5")
+            raise ValueError(say("E must be greater than zero and ν between 0 and 0.5"))
     no_hold = [x for x in section.layers if x.c == 0 and x.growth == 0]
     if section.q == 0 and section.layers[0] in no_hold and (base.round or base.flexible):
-        what = "a circle" if base.round else "a flexible load"
+        what = say("a circle") if base.round else say("a flexible load")
         raise ValueError(
-            f"cohesionless ground without surcharge below {what} has no curve: give a cohesion or a surcharge"
+            say(
+                "cohesionless ground without surcharge below {what} has no curve: give a cohesion or a surcharge",
+                what=what,
+            )
         )
     return base
 
@@ -228,7 +232,7 @@ def curve(
     points = [way.point(state, shift, at)]
     held = sorted(p for p in pressures if points[0].pressure < p < 0.999 * limit)
     for stage, end in stages:
-        full = stage.unit
+        full, pressure = stage.unit, points[-1].pressure
         for share in steps:
             while at < share * full * (1 - 1e-6) and not stop():
                 state, moved, by, pressure = stage.step(state, share * full - at, min(held[0] if held else np.inf, end))
@@ -602,8 +606,12 @@ class _Way:
             return self._solve(self._program(state is not None, gentle=True), state, settled, cap, gentle=True)
         if str(solution.status) not in SOLVED:
             falls = self.base.section.slope and str(solution.status) == "PrimalInfeasible"
-            why = "the slope does not stand by itself" if falls else f"the program ended as {solution.status}"
-            raise NotSolvedError(f"{why}: there is no curve")
+            why = (
+                say("the slope does not stand by itself")
+                if falls
+                else say("the program ended as {status}", status=solution.status)
+            )
+            raise NotSolvedError(say("{why}: there is no curve", why=why))
         x = np.array(solution.x)
         return x[: self.size], float(x[-1]), np.array(solution.z)[: len(norm)] / norm
 

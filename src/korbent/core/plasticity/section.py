@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from korbent.core.plasticity.mesh import Mesh
+from korbent.words import say
 
 Array = NDArray[np.float64]
 MOST_FRICTION = 50.0
@@ -98,7 +99,7 @@ def underside_of(c: float, phi: float, roughness: float, tension: bool = True) -
         ValueError: when the share is not between 0 and 1.
     """
     if not 0 <= roughness <= 1:
-        raise ValueError(f"a roughness of {roughness:g} is beyond 0 (smooth) to 1 (rough)")
+        raise ValueError(say("a roughness of {roughness:g} is beyond 0 (smooth) to 1 (rough)", roughness=roughness))
     if roughness == 1:
         return Underside(tension=tension)
     return Underside(float(np.rad2deg(np.arctan(roughness * np.tan(np.deg2rad(phi))))), roughness * c, tension)
@@ -116,35 +117,37 @@ def checked(section: Section) -> Section:
         ValueError: what is missing or beyond what is solved.
     """
     if section.B <= 0 or section.q < 0:
-        raise ValueError("the width must be greater than zero and the surcharge not negative")
+        raise ValueError(say("the width must be greater than zero and the surcharge not negative"))
     if not section.layers or abs(section.layers[0].top) > 1e-9:
-        raise ValueError("the strata must begin at the underside of the base")
+        raise ValueError(say("the strata must begin at the underside of the base"))
     for a, b in zip(section.layers, section.layers[1:]):
         if abs(a.bottom - b.top) > 1e-9:
-            raise ValueError(f"there is a gap between the strata at {a.bottom:g} m")
+            raise ValueError(say("there is a gap between the strata at {bottom:g} m", bottom=a.bottom))
     for layer in section.layers:
         if layer.bottom <= layer.top:
-            raise ValueError(f"a stratum ends at {layer.bottom:g} m, above its top at {layer.top:g} m")
+            raise ValueError(
+                say("a stratum ends at {bottom:g} m, above its top at {top:g} m", bottom=layer.bottom, top=layer.top)
+            )
         if not 0 <= layer.phi <= MOST_FRICTION or layer.c < 0 or layer.gamma < 0:
-            raise ValueError("φ must lie between 0 and 50°, c and γ must not be negative")
+            raise ValueError(say("φ must lie between 0 and 50°, c and γ must not be negative"))
     if all(
         layer.c == 0 and layer.growth == 0 and (layer.phi == 0 or (layer.gamma == 0 and section.q == 0))
         for layer in section.layers
     ):
-        raise ValueError("there is no strength: give c, or φ with γ or q")
+        raise ValueError(say("there is no strength: give c, or φ with γ or q"))
     if section.firm is not None and section.firm <= 0:
-        raise ValueError("the base stands on firm ground: there is nothing that yields")
+        raise ValueError(say("the base stands on firm ground: there is nothing that yields"))
     delta, adhesion = section.underside.delta, section.underside.adhesion
     if (delta is None) != (adhesion is None):
-        raise ValueError("give the underside both δ and an adhesion, or neither")
+        raise ValueError(say("give the underside both δ and an adhesion, or neither"))
     if delta is not None and adhesion is not None and (not 0 <= delta <= MOST_FRICTION or adhesion < 0):
-        raise ValueError("δ must lie between 0 and 50°, the adhesion must not be negative")
+        raise ValueError(say("δ must lie between 0 and 50°, the adhesion must not be negative"))
     if not -STEEPEST <= section.slope <= STEEPEST:
-        raise ValueError(f"the ground must fall away by at most {STEEPEST:g}°")
+        raise ValueError(say("the ground must fall away by at most {steepest:g}°", steepest=STEEPEST))
     if section.slope and section.load is None:
-        raise ValueError("beside a slope both halves differ: give the load")
+        raise ValueError(say("beside a slope both halves differ: give the load"))
     if section.load is not None and not any(section.load.growing):
-        raise ValueError("nothing of the load grows: give it a direction")
+        raise ValueError(say("nothing of the load grows: give it a direction"))
     return section
 
 

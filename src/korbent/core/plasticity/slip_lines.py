@@ -22,6 +22,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from korbent.words import say
+
 Array = NDArray[np.float64]
 GRIDS = (16, 32, 64)
 """Points on the free surface of the three grids: what is left is about 1e-8."""
@@ -105,13 +107,15 @@ def exact(strip: Strip) -> Exact:
         ValueError: where there is no strength, an angle beyond 50 degrees, a negative value, or no width.
     """
     if not 0.0 <= strip.phi <= 50.0:
-        raise ValueError(f"a friction angle of {strip.phi:g}° is beyond what this method solves: 0 to 50°")
+        raise ValueError(say("a friction angle of {phi:g}° is beyond what this method solves: 0 to 50°", phi=strip.phi))
     if not 0 <= strip.roughness <= 1:
-        raise ValueError(f"a roughness of {strip.roughness:g} is beyond 0 (smooth) to 1 (rough)")
+        raise ValueError(
+            say("a roughness of {roughness:g} is beyond 0 (smooth) to 1 (rough)", roughness=strip.roughness)
+        )
     if min(strip.c, strip.gamma, strip.q) < 0 or strip.B <= 0:
-        raise ValueError("c, γ and q must not be negative, and the width must be greater than zero")
+        raise ValueError(say("c, γ and q must not be negative, and the width must be greater than zero"))
     if strip.c == 0 and (strip.phi == 0 or (strip.gamma == 0 and strip.q == 0)):
-        raise ValueError("there is no strength: give c, or φ with γ or q")
+        raise ValueError(say("there is no strength: give c, or φ with γ or q"))
     with np.errstate(all="ignore"):  # fields that do not close are tried and left
         return _exact(strip)
 
@@ -324,13 +328,13 @@ def _turned(strip: Strip, size: float, count: int, first: float, own: int, apart
     a, b = tip(low), tip(high)
     while not a * b <= 0:
         if low <= 0.0 and high >= MOST_TURN:
-            raise ValueError("no slip lines were found for this strip; its bounds can be asked for")
+            raise ValueError(say("no slip lines were found for this strip; its bounds can be asked for"))
         apart *= 2
         low, high = max(low - apart, 0.0), min(high + apart, MOST_TURN)
         a, b = tip(low), tip(high)
     made = _field(strip, size, float(brentq(tip, low, high, xtol=1e-11, rtol=1e-11)), count, own)
     if not abs(made.tip) < 1e-6:
-        raise ValueError("no slip lines were found for this strip; its bounds can be asked for")
+        raise ValueError(say("no slip lines were found for this strip; its bounds can be asked for"))
     return made
 
 

@@ -16,6 +16,7 @@ import numpy as np
 
 from korbent.core.plates.mesh import Box, Mesh, lines_between
 from korbent.core.working import Array
+from korbent.words import say
 
 Corners = Sequence[tuple[float, float]]
 Stretch = tuple[float, float, float, float]
@@ -162,7 +163,7 @@ def outline_mesh_of(
     holes = [shapely.box(b[0], b[2], b[1], b[3]) for b in openings]
     area = shapely.set_precision(whole.difference(shapely.union_all(holes)) if holes else whole, SNAP)
     if area.geom_type != "Polygon" or area.is_empty:
-        raise UnmeshedError("its openings cut the raft in pieces")
+        raise UnmeshedError(say("its openings cut the raft in pieces"))
 
     def drawn(box: Box) -> Any:
         a, b, c, d = box
@@ -194,8 +195,10 @@ def _meshed(area: Any, lines: Any, close: Any, size: float, fine: float) -> tupl
             return _by_gmsh(faces, sorted(stretches), finely, size, fine)
     except UnmeshedError as error:
         (x0, y0), (x1, y1) = min(stretches, key=lambda s: hypot(s[1][0] - s[0][0], s[1][1] - s[0][1]))
-        where = f"x {(x0 + x1) / 2:.2f} m, y {(y0 + y1) / 2:.2f} m from the middle"
-        raise UnmeshedError(f"{error}; its lines come nearest to each other at {where}") from None
+        where = say("x {x0:.2f} m, y {y0:.2f} m from the middle", x0=(x0 + x1) / 2, y0=(y0 + y1) / 2)
+        raise UnmeshedError(
+            say("{error}; its lines come nearest to each other at {where}", error=error, where=where)
+        ) from None
 
 
 def _by_gmsh(faces: list[Any], stretches: list[Any], finely: set[Any], size: float, fine: float) -> tuple[Array, Array]:
@@ -206,7 +209,7 @@ def _by_gmsh(faces: list[Any], stretches: list[Any], finely: set[Any], size: flo
         gmsh.initialize(interruptible=False)
     except AttributeError:  # its library did not load
         raise UnmeshedError(
-            "the mesher does not start: install libglu1-mesa libxcursor1 libxft2 libxinerama1, then try again"
+            say("the mesher does not start: install libglu1-mesa libxcursor1 libxft2 libxinerama1, then try again")
         ) from None
     try:
         for name, value in (
@@ -257,21 +260,23 @@ def _by_gmsh(faces: list[Any], stretches: list[Any], finely: set[Any], size: flo
         for some, least in ((finely, fine), (set(stretches) - finely, max(fine, size / 2))):
             if not some:
                 continue
-            distance, threshold = field.add("Distance"), field.add("Threshold")
+            distance, threshold = field.add(say("Distance")), field.add(say("Threshold"))
             field.setNumbers(distance, "CurvesList", [curves[pair] for pair in sorted(some)])
-            field.setNumber(distance, "Sampling", 40)
+            field.setNumber(distance, say("Sampling"), 40)
             limits = {"SizeMin": least, "SizeMax": size, "DistMin": least, "DistMax": REACH * size}
             for name, limit in {"InField": distance, **limits}.items():
                 field.setNumber(threshold, name, limit)
             grown.append(threshold)
-        least_of_both = field.add("Min")
+        least_of_both = field.add(say("Min"))
         field.setNumbers(least_of_both, "FieldsList", grown)
         field.setAsBackgroundMesh(least_of_both)
         try:
             gmsh.model.mesh.generate(2)
         except Exception as error:
             raise UnmeshedError(
-                f"no mesh can be made of the outline: {str(error).strip() or 'the mesher gave up'}"
+                say(
+                    "no mesh can be made of the outline: {error}", error=str(error).strip() or say("the mesher gave up")
+                )
             ) from None
         tags, at, _ = gmsh.model.mesh.getNodes()
         kinds, _, members = gmsh.model.mesh.getElements(2)
@@ -279,7 +284,7 @@ def _by_gmsh(faces: list[Any], stretches: list[Any], finely: set[Any], size: flo
         gmsh.finalize()
     corners = {2: 3, 3: 4}
     if not len(kinds) or any(kind not in corners for kind in kinds):
-        raise UnmeshedError("no mesh can be made of the outline: a corner or a gap within it is too narrow")
+        raise UnmeshedError(say("no mesh can be made of the outline: a corner or a gap within it is too narrow"))
     found = [np.asarray(m, dtype=int).reshape(-1, corners[kind]) for kind, m in zip(kinds, members)]
     # the last corner of a triangle comes twice
     found = [m if m.shape[1] == 4 else m[:, [0, 1, 2, 2]] for m in found]

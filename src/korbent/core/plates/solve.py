@@ -12,6 +12,7 @@ from korbent.core.plates.beams import Beams
 from korbent.core.plates.element import POINTS, Plates, shape
 from korbent.core.plates.mesh import Mesh
 from korbent.core.working import Array
+from korbent.words import say
 
 if TYPE_CHECKING:  # a tenth of a second to load, and not needed before there is a plate
     from scipy.sparse import csc_matrix, csr_matrix
@@ -220,7 +221,9 @@ class PlateOnSprings:
         if most is not None:
             heavy = np.flatnonzero(force > most * self.points.sum() * (1 - TINY))
             if len(heavy):
-                raise YieldedError(f"the load is more than {most:g} kPa below all of it", tuple(heavy.tolist()))
+                raise YieldedError(
+                    say("the load is more than {most:g} kPa below all of it", most=most), tuple(heavy.tolist())
+                )
         # where the springs are linear all along, the first solution stands
         outside = np.zeros(loads.shape[1], dtype=bool)
         if not tension:
@@ -246,7 +249,9 @@ class PlateOnSprings:
         residual = float(lacking.max(initial=0.0))
         if most is not None and residual > OUT_OF_BALANCE:
             tipping = tuple(np.flatnonzero(lacking > OUT_OF_BALANCE).tolist())
-            raise YieldedError(f"no pressure of at most {most:g} kPa holds the load: it tips over", tipping)
+            raise YieldedError(
+                say("no pressure of at most {most:g} kPa holds the load: it tips over", most=most), tipping
+            )
         whole = np.zeros((3 * len(self.mesh.used), loads.shape[1]))
         whole[np.repeat(self.mesh.used, 3)] = found
         return Solution(whole, pressure, residual, lifted, yielded)
@@ -276,7 +281,7 @@ class PlateOnSprings:
             lost = ~(on | at_most).any(axis=(0, 1))
             if lost.any():
                 raise LiftedError(
-                    "no part of the plate stays in contact with the ground", tuple(open_ones[lost].tolist())
+                    say("no part of the plate stays in contact with the ground"), tuple(open_ones[lost].tolist())
                 )
             close = np.where(exact[open_ones], EXACT, ROUGH)
             borne = loads[:, open_ones] - (self.load(at_most * most) if most is not None else 0.0)

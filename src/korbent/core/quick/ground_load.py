@@ -8,12 +8,14 @@ from pydantic import Field
 
 from korbent.core.actions.steps import YEAR
 from korbent.core.model.actions import Actions, AreaLoad, SettlementMark
-from korbent.core.model.base import Consolidation, Depth, Frozen, Length, Pressure
+from korbent.core.model.frozen import Consolidation, Depth, Frozen, Length, Pressure
 from korbent.core.model.ground import Borehole, Ground, Soil, Stratum, Surfaces, Water
+from korbent.core.model.labels import label
 from korbent.core.model.project import Project, Title
 from korbent.core.model.settings import Settings
 from korbent.core.settlement.history import mark_history
 from korbent.core.settlement.over_time import cells
+from korbent.words import say
 
 Kind = Literal["pad", "strip", "tank", "embankment"]
 KINDS: tuple[Kind, ...] = ("pad", "strip", "tank", "embankment")
@@ -76,14 +78,19 @@ class GroundLoad(Frozen):
             pydantic.ValidationError, ValueError: when it is not possible with these numbers.
         """
         if not self.layers:
-            raise ValueError("type a layer: its thickness and its stiffness")
+            raise ValueError(say("type a layer: its thickness and its stiffness"))
         if self.founded >= self.depth:
             raise ValueError(
-                f"the load lies {self.founded:g} m deep, and the layers end at {self.depth:g} m: make it shallower, or type more layers"
+                say(
+                    "the load lies {founded:g} m deep, and the layers end at {depth:g} m: make it shallower, or "
+                    "type more layers",
+                    founded=self.founded,
+                    depth=self.depth,
+                )
             )
         soils = tuple(
             Soil(
-                name=f"Layer {k + 1}",
+                name=say("Layer {k}", k=k + 1),
                 pattern="clay" if layer.consolidation else "sand",
                 drainage="undrained" if layer.consolidation else "drained",
                 weight=18.0,
@@ -99,7 +106,7 @@ class GroundLoad(Frozen):
         tank, bank = self.kind == "tank", self.kind == "embankment"
         long = self.size_x if tank else ENDLESS * self.size_x if self.kind == "strip" else self.size_y
         load = AreaLoad(
-            name=self.kind.capitalize(),
+            name=label(self.kind).capitalize(),
             shape="circle" if tank else "embankment" if bank else "rectangle",
             size_x=self.size_x,
             size_y=long,
@@ -113,7 +120,7 @@ class GroundLoad(Frozen):
         if self.kind == "pad":
             marks.append(("corner", half, self.size_y / 2))
         return Project(
-            title=Title(project="New project"),
+            title=Title(project=say("New project")),
             settings=Settings(settlement_influence=0.0, settlement_years=1000.0),
             ground=Ground(
                 soils=soils,
@@ -176,9 +183,11 @@ def settled(load: GroundLoad) -> Settled:
 def in_words(days: float) -> str:
     """A time as one says it."""
     if days == float("inf"):
-        return "never"
+        return say("never")
     if days < 1:
-        return "at once"
+        return say("at once")
     if days < 60:
-        return f"{days:.0f} days"
-    return f"{days / YEAR:.1f} years" if days >= YEAR else f"{days / YEAR * 12:.0f} months"
+        return say("{days:.0f} days", days=days)
+    return (
+        say("{days:.1f} years", days=days / YEAR) if days >= YEAR else say("{days:.0f} months", days=days / YEAR * 12)
+    )

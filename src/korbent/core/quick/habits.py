@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from korbent.core.units import System, factor, shown_unit
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,7 @@ HABITS = (
         "EN 1992-1-1:2004",
         ("G", "permanent"),
         ("Q", "imposed"),
-        "EN 1990 (6.10) DA1 from permanent and imposed, EN 1992",
+        say("EN 1990 (6.10) DA1 from permanent and imposed, EN 1992"),
     ),
     Habit(
         "ASCE 7, ACI 318",
@@ -51,7 +52,7 @@ HABITS = (
         "ACI 318-19",
         ("D", "dead"),
         ("L", "live"),
-        "ASCE 7-22 from dead and live, ground by allowable stress, ACI 318-19",
+        say("ASCE 7-22 from dead and live, ground by allowable stress, ACI 318-19"),
         "us",
         (4000 / factor("MPa", "psi"), 60000 / factor("MPa", "psi")),
         {"m": 0.5, "kN": 10.0, "kNm": 10.0, "kN/m": 1.0, "kPa": 0.5},
@@ -62,7 +63,7 @@ HABITS = (
         "AS 3600:2018",
         ("G", "permanent"),
         ("Q", "imposed"),
-        "AS/NZS 1170.0 from permanent and imposed, ground by safety factors, AS 3600",
+        say("AS/NZS 1170.0 from permanent and imposed, ground by safety factors, AS 3600"),
         strengths=(32.0, 500.0),
     ),
 )

@@ -12,8 +12,8 @@ from pydantic import Field
 from korbent.core.actions.rules import combinations_for
 from korbent.core.ground.library import LIBRARY
 from korbent.core.model.actions import Actions, Load, LoadCase, LoadPoint
-from korbent.core.model.base import Frozen, Length, Pressure, unit_of
 from korbent.core.model.foundations import Pad
+from korbent.core.model.frozen import Frozen, Length, Pressure, unit_of
 from korbent.core.model.ground import Borehole, Ground, Stratum, Surfaces
 from korbent.core.model.project import Project
 from korbent.core.model.settings import Settings
@@ -225,7 +225,7 @@ class Wall(Start):
     def points(self) -> tuple[LoadPoint, ...]:
         """Some metres of it, along y."""
         loads = self.loads(Load(V=self.permanent), Load(V=self.imposed))
-        kind = "masonry wall" if self.masonry else "concrete wall"
+        kind = "masonry_wall" if self.masonry else "concrete_wall"
         return (
             LoadPoint(
                 name="W1",

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.bearing.methods import METHODS, Base
+from korbent.core.bearing.methods import METHODS, Footing
 from korbent.core.plasticity.section import Section, uniform
 from korbent.core.plasticity.slip_lines import Strip as Exactly
 from korbent.core.plasticity.slip_lines import exact, n_c, n_gamma, n_q
@@ -35,7 +35,7 @@ def of_all_methods(strip: Strip) -> tuple[Borne, ...]:
         return np.array([[float(value)]])
 
     phi = np.deg2rad(strip.friction)
-    base = Base(
+    base = Footing(
         N=one(1.0),
         H_B=one(0.0),
         H_L=one(0.0),

@@ -9,6 +9,7 @@ from korbent.core.bench import bench_for
 from korbent.core.concrete.choose import DIAMETERS, region_of
 from korbent.core.geometry import table
 from korbent.core.model.foundations import Pad
+from korbent.core.model.labels import label
 from korbent.core.model.plate import AddedBars
 from korbent.core.model.project import Project
 from korbent.core.model.reinforcement import FACES, Bars, Face
@@ -16,6 +17,7 @@ from korbent.core.plates.mesh import Box
 from korbent.core.rafts.bars import steel_field
 from korbent.core.rafts.solved import solved_raft
 from korbent.core.working import Array
+from korbent.words import say
 
 RASTER = 0.05
 """Sides of regions are multiples of it, m."""
@@ -48,14 +50,23 @@ def proposed_added(project: Project, pad: Pad) -> tuple[AddedBars, ...]:
         basic = pad.reinforcement.bars(one.face)
         if basic is None or not basic.spacing:
             raise ValueError(
-                f"{pad.name}: the {one.face.replace('_', ' ')} bars must be given by their spacing, such as 16 at 150: what they lack is then added"
+                say(
+                    "{pad}: the {face} bars must be given by their spacing, such as 16 at 150: what they lack is then added",
+                    pad=pad.name,
+                    face=label(one.face),
+                )
             )
         low_x, high_x, low_y, high_y = one.box
         bars = _least(project, basic.spacing, one.lacks)
         if bars is None:
             raise ValueError(
-                f"{pad.name}, {one.face.replace('_', ' ')}: it lacks {one.lacks:.0f} mm²/m, more than one layer of added bars has: "
-                "make the basic bars stronger or the raft thicker"
+                say(
+                    "{pad}, {face}: it lacks {lacks:.0f} mm²/m, more than one layer of added bars has: make the "
+                    "basic bars stronger or the raft thicker",
+                    pad=pad.name,
+                    face=label(one.face),
+                    lacks=one.lacks,
+                )
             )
         found.append(AddedBars(x_from=low_x, x_to=high_x, y_from=low_y, y_to=high_y, face=one.face, bars=bars))
     return tuple(found)

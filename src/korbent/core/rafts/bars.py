@@ -14,6 +14,7 @@ from korbent.core.plates.recover import Fields, design_moments, over_band
 from korbent.core.rafts.said import lifted, record_plate
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 OF_BARS = ("bottom-x", "bottom-y", "top-x", "top-y")
 BAND = 2.0
@@ -136,16 +137,16 @@ def flexure_of_plate(
         return np.array([values[p][n, c] for p, n, c in zip(part, node, columns)])[None]
 
     x, y = (v[node][None] for v in solved.mesh.places)
-    scope = record.scope(f"{check} plate")
+    scope = record.scope(say("{check} plate", check=check))
     record_plate(solved, scope)
-    scope.given("x_n", x, "m", note="where most is asked for over what there is, from the middle", needs="n_u")
+    scope.given("x_n", x, "m", note=say("where most is asked for over what there is, from the middle"), needs="n_u")
     scope.given("y_n", y, "m", needs="n_u")
     for symbol, name in (("m_x", "m_x"), ("m_y", "m_y"), ("m_xy", "m_xy")):
         scope.given(
             symbol,
             at([getattr(p.fields, name) for p in parts]),
             "kNm/m",
-            note="of the plate there",
+            note=say("of the plate there"),
             needs="n_u x_n y_n",
         )
     moment = at([p.moment for p in parts])
@@ -154,11 +155,11 @@ def flexure_of_plate(
         moment,
         "kNm/m",
         reference="Wood 1968, Armer 1968",
-        note=f"design moment, mean over a band of {BAND:g} h across the bars",
+        note=say("design moment, mean over a band of {band:g} h across the bars", band=BAND),
         needs="m_x m_y m_xy",
     )
     d = np.array([[parts[p].d for p in part]])
-    scope.given("d", d, "m", note="effective depth there", needs="x_n y_n")
+    scope.given("d", d, "m", note=say("effective depth there"), needs="x_n y_n")
     required, deep = required_steel(
         pad.standard,
         moment,
@@ -171,13 +172,13 @@ def flexure_of_plate(
     )
     there = np.array([[parts[p].provided[n] for p, n in zip(part, node)]])
     provided = np.maximum(there, 1.0)
-    scope.given("A_s", provided, "mm²/m", note="basic bars and those added there", needs="x_n y_n")
+    scope.given("A_s", provided, "mm²/m", note=say("basic bars and those added there"), needs="x_n y_n")
     ratio = required / provided
     bare = there <= 0.0
     if face == "top" and bare.any():
-        scope.given("h", np.array([[parts[p].fields.thickness for p in part]]), "m", note="thickness there")
+        scope.given("h", np.array([[parts[p].fields.thickness for p in part]]), "m", note=say("thickness there"))
         plain = _in_plain(pad, moment, np.array([[parts[p].fields.thickness for p in part]]), scope)
-        scope.given("k_on", np.where(bare, 0.0, 1.0), note="1 where there are bars")
+        scope.given("k_on", np.where(bare, 0.0, 1.0), note=say("1 where there are bars"))
         ratio = np.where(bare, plain, ratio)
         scope.step("ratio", "where(k_on > 0.5, A_s_req/A_s, sigma_t/f_Rd)", ratio)
         # what of bars the plain concrete stands for
@@ -187,15 +188,21 @@ def flexure_of_plate(
     none = pad.bars(face, axis).diameter[0, 0] == 0.0
 
     def note(candidate: int, column: int) -> str:
-        more = "; compression zone too deep: thicken the raft" if deep[0, column] > 1 else ""
+        more = say("; compression zone too deep: thicken the raft") if deep[0, column] > 1 else ""
         if bare[0, column] and face == "top":
             more += f"; {without_bars(face, ratio[0, column])}"
         elif none:
-            more += "; there are no basic bars in this face"
+            more += say("; there are no basic bars in this face")
         short = required[0, column] - provided[0, column]
         if short > 0 and ratio[0, column] > LIMIT and not none:
-            more += f"; {short:.0f} mm²/m short there"
-        return f"at {x[0, column]:+.2f}, {y[0, column]:+.2f} m from the middle{more}{lifted(solved, column)}"
+            more += say("; {short:.0f} mm²/m short there", short=short)
+        return say(
+            "at {x:+.2f}, {y:+.2f} m from the middle{more}{lifted}",
+            x=x[0, column],
+            y=y[0, column],
+            more=more,
+            lifted=lifted(solved, column),
+        )
 
     return Outcome(
         CHECKS[check],
@@ -203,7 +210,7 @@ def flexure_of_plate(
         provided,
         ratio,
         solved.situations,
-        blocks=(f"{check} plate",),
+        blocks=(say("{check} plate", check=check),),
         why_not=thin,
         note=note,
     )
@@ -221,7 +228,7 @@ def _in_plain(pad: ConcretePad, moment: Array, h: Array | float, record: Recorde
         stress,
         "MPa",
         reference=pad.standard.clauses["plain-x"],
-        note="no bars: tension by bending in plain concrete",
+        note=say("no bars: tension by bending in plain concrete"),
     )
     found: Array = stress / strength
     return found

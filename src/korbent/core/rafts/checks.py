@@ -21,6 +21,7 @@ from korbent.core.rafts.said import record_plate, unsolved
 from korbent.core.rafts.shear import shear_of_plate
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.working import Recorder
+from korbent.words import say
 
 OF_CONCRETE = (
     *OF_BARS,
@@ -42,9 +43,9 @@ def raft_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcom
     if len(bench.index) > 1 or not _is_as_modelled(bench):
         return []
     return [
-        *pressure_checks(bench, project, record.scope("raft pressure")),
-        *slope_checks(bench, project, record.scope("raft slope")),
-        *neighbour_checks(bench, project, record.scope("raft neighbours")),
+        *pressure_checks(bench, project, record.scope(say("raft pressure"))),
+        *slope_checks(bench, project, record.scope(say("raft slope"))),
+        *neighbour_checks(bench, project, record.scope(say("raft neighbours"))),
         *_concrete(bench, project, record),
     ]
 
@@ -71,11 +72,13 @@ def punching_columns(pad: ConcretePad, solved: SolvedRaft) -> list[tuple[Column,
 def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     if bench.standards.concrete not in NAMES:
         return [
-            cannot(check, "no concrete standard is chosen: choose one in Project, Title and standards")
+            cannot(check, say("no concrete standard is chosen: choose one in Project, Title and standards"))
             for check in OF_CONCRETE
         ]
     if bench.settings.base_concrete == "plain":
-        return [cannot(check, "a raft of plain concrete is not checked: choose reinforced") for check in OF_CONCRETE]
+        return [
+            cannot(check, say("a raft of plain concrete is not checked: choose reinforced")) for check in OF_CONCRETE
+        ]
     solved = solved_raft(bench, project, "concrete")
     if isinstance(solved, str):
         return [unsolved(check, solved) for check in OF_CONCRETE]
@@ -103,9 +106,9 @@ def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]
             lambda one: seen_by(pad, solved, one, beside.get(one.name)),
         )
     elif any(on_ribs(solved.pad, c) for c in solved.columns):
-        outcomes.append(does_not_apply("punching", "every column stands on a rib, whose shear carries it"))
+        outcomes.append(does_not_apply("punching", say("every column stands on a rib, whose shear carries it")))
     else:
-        outcomes.append(does_not_apply("punching", "walls alone stand on it"))
+        outcomes.append(does_not_apply("punching", say("walls alone stand on it")))
     if columns or any(on_ribs(solved.pad, c) for c in solved.columns):
         for column in solved.columns:
             if not any(column is c for c in columns):  # what it brings was not looked at yet
@@ -113,7 +116,7 @@ def _concrete(bench: Bench, project: Project, record: Recorder) -> list[Outcome]
         outcomes += interfaces_of(bench, pad, list(solved.columns), record)
     outcomes += rib_checks(pad, solved, record)
     for axis in "xy":
-        outcomes.append(shear_of_plate(pad, solved, axis, record.scope(f"shear {axis}"), thin))
+        outcomes.append(shear_of_plate(pad, solved, axis, record.scope(say("shear {axis}", axis=axis)), thin))
         outcomes += detailing(pad, axis, record, thin)
     outcomes += [cover_check(pad, record), side_bars_check(bench, pad, record)]
     outcomes += crack_checks(bench, project, record)

@@ -11,6 +11,7 @@ from korbent.core.rafts.said import lifted, record_plate, unsolved
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.settlement.limits import limits_of
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 NEEDS = "k_s h E_c nu"
 
@@ -20,7 +21,7 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
     base."""
     presumed = bench.settings.presumed_pressure
     if presumed is None:
-        return [does_not_apply("raft-pressure", "no presumed pressure is set")]
+        return [does_not_apply("raft-pressure", say("no presumed pressure is set"))]
     solved = solved_raft(bench, project, "allowable")
     if isinstance(solved, str):
         return [unsolved("raft-pressure", solved)]
@@ -34,17 +35,17 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
     node = found.argmax(axis=0)
     demand = found.max(axis=0)[None]
     x, y = (v[node][None] for v in solved.mesh.places)
-    record.given("x_n", x, "m", note="where, from the middle", needs=NEEDS)
+    record.given("x_n", x, "m", note=say("where, from the middle"), needs=NEEDS)
     record.given("y_n", y, "m", needs=NEEDS)
     record.given(
         "p_dem",
         demand,
         "kPa",
-        note="greatest pressure below the plate, with that of the water"
-        + (", mean over a square of twice the thickness" if on_strata else ""),
+        note=say("greatest pressure below the plate, with that of the water")
+        + (say(", mean over a square of twice the thickness") if on_strata else ""),
         needs="k_s x_n y_n",
     )
-    record.given("q_pres", presumed, "kPa", reference="setting", note="presumed pressure")
+    record.given("q_pres", presumed, "kPa", reference=say("setting"), note=say("presumed pressure"))
     record.step("ratio", "p_dem/q_pres", demand / presumed)
     return [
         Outcome(
@@ -53,8 +54,10 @@ def pressure_checks(bench: Bench, project: Project, record: Recorder) -> list[Ou
             np.full_like(demand, presumed),
             demand / presumed,
             solved.situations,
-            blocks=("raft pressure",),
-            note=lambda i, j: f"at {x[0, j]:+.2f}, {y[0, j]:+.2f} m from the middle{lifted(solved, j)}",
+            blocks=(say("raft pressure"),),
+            note=lambda i, j: say(
+                "at {x:+.2f}, {y:+.2f} m from the middle{lifted}", x=x[0, j], y=y[0, j], lifted=lifted(solved, j)
+            ),
         )
     ]
 
@@ -80,12 +83,12 @@ def around_each(solved: SolvedRaft, side: float) -> Array:
 
 def slope_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """The greatest slope between two columns that stand beside each other, by the settlements of the plate."""
-    solved = solved_raft(bench, project, "settlement long")
+    solved = solved_raft(bench, project, "settlement_long")
     if isinstance(solved, str):
         return [unsolved("raft-slope", solved)]
     columns = solved.columns
     if len(columns) < 2:
-        return [does_not_apply("raft-slope", "it carries one column")]
+        return [does_not_apply("raft-slope", say("it carries one column"))]
     record_plate(solved, record)
     places = np.array([(float(c.x[0, 0]), float(c.y[0, 0])) for c in columns])
     w = solved.mesh.at(solved.settlement, places[:, 0], places[:, 1])
@@ -97,11 +100,11 @@ def slope_checks(bench: Bench, project: Project, record: Recorder) -> list[Outco
     first, second = (w[[p[k] for p in pairs]][worst, np.arange(w.shape[1])][None] for k in (0, 1))
     distance = apart[worst][None]
     demand = 1000 * slopes.max(axis=0)[None]
-    record.given("s_1", 1000 * first, "mm", note="settlement of the plate below one column", needs=NEEDS)
-    record.given("s_2", 1000 * second, "mm", note="below the other", needs=NEEDS)
-    record.given("a", distance, "m", note="between them")
+    record.given("s_1", 1000 * first, "mm", note=say("settlement of the plate below one column"), needs=NEEDS)
+    record.given("s_2", 1000 * second, "mm", note=say("below the other"), needs=NEEDS)
+    record.given("a", distance, "m", note=say("between them"))
     record.step("theta", "abs(s_1 - s_2)/a", demand, "‰")
-    record.given("theta_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    record.given("theta_max", 1000 * limit, "‰", note=say("limit, 1/{limit:.0f}", limit=1 / limit))
     record.step("ratio", "theta/theta_max", demand / (1000 * limit))
     names = [c.name for c in columns]
     return [
@@ -111,9 +114,12 @@ def slope_checks(bench: Bench, project: Project, record: Recorder) -> list[Outco
             np.full_like(demand, 1000 * limit),
             demand / (1000 * limit),
             solved.situations,
-            blocks=("raft slope",),
-            note=lambda i, j: (
-                f"{names[pairs[worst[j]][0]]} to {names[pairs[worst[j]][1]]}, 1/{1000 / max(demand[0, j], 1e-9):.0f}"
+            blocks=(say("raft slope"),),
+            note=lambda i, j: say(
+                "{names} to {names_2}, 1/{demand:.0f}",
+                names=names[pairs[worst[j]][0]],
+                names_2=names[pairs[worst[j]][1]],
+                demand=1000 / max(demand[0, j], 1e-9),
             ),
         )
     ]

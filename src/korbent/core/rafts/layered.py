@@ -24,6 +24,7 @@ from korbent.core.settlement.memory import Memory, Staged, reference_water, reme
 from korbent.core.settlement.stress.among import among
 from korbent.core.settlement.stress.influences import Areas
 from korbent.core.working import Array
+from korbent.words import say, say_count
 
 ALONG = 16
 """Cells along each side where nothing is given, finer to the edges, where the pressure rises."""
@@ -312,18 +313,28 @@ class Layered:
 
     def words(self) -> str:
         """What there is to say of it."""
-        text = (
-            f"the strata below {self.cells} cells of pressure: {self.k.min():.0f} to {self.k.max():.0f} kN/m³, after {self.rounds} rounds plate and "
-            f"ground differ by {100 * self.out:.1f} % of the mean settlement"
+        text = say(
+            "the strata below {cells} cells of pressure: {k:.0f} to {k_2:.0f} kN/m³, after {rounds} rounds "
+            "plate and ground differ by {out:.1f} % of the mean settlement",
+            cells=self.cells,
+            k=self.k.min(),
+            k_2=self.k.max(),
+            rounds=self.rounds,
+            out=100 * self.out,
         )
         if self.coupled:
             text += f"; {self.coupled}"
         if self.stages is not None:
             n = len(self.stages)
-            text += f"; {n} construction {'step' if n == 1 else 'steps'} followed, to {100 * self.moved:.1f} %"
+            text += say_count(
+                n,
+                "; {number} construction step followed, to {moved:.1f} %",
+                "; {number} construction steps followed, to {moved:.1f} %",
+                moved=100 * self.moved,
+            )
         if self.afloat:
-            text += f"; nothing holds it down in {', '.join(self.afloat)}: it presses nothing then"
-        return text + ("; in places the ground hardly settles or heaves" if self.stiffest else "")
+            text += say("; nothing holds it down in {afloat}: it presses nothing then", afloat=", ".join(self.afloat))
+        return text + (say("; in places the ground hardly settles or heaves") if self.stiffest else "")
 
 
 def layered(
@@ -388,7 +399,9 @@ def _in_steps(
         try:
             found[i] = cells.means(plate.solve(stages[:, i : i + 1], not lifts, most).pressure, plate.points)[0]
         except YieldedError as error:
-            raise YieldedError(f"{error}, in the construction step {strata.steps.names[i]}") from error
+            raise YieldedError(
+                say("{error}, in the construction step {names}", error=error, names=strata.steps.names[i])
+            ) from error
         except UnsolvedError:
             afloat.append(strata.steps.names[i])
     return found, tuple(afloat)

@@ -7,6 +7,7 @@ from korbent.core.geometry import local_place
 from korbent.core.model.foundations import Pad
 from korbent.core.model.plate import Rib
 from korbent.core.model.project import Project
+from korbent.words import say
 
 ONE_LINE = 0.3
 """Columns whose axes are nearer than this to each other across stand on one line, m."""
@@ -23,7 +24,7 @@ def laid(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
         ValueError: when the base is no raft, or no two columns stand on a line.
     """
     if pad.plate is None:
-        raise ValueError(f"{pad.name} is no raft: ribs belong to rafts")
+        raise ValueError(say("{pad} is no raft: ribs belong to rafts", pad=pad.name))
     first = project.load_point(pad.load_point)
     points = [project.load_point(name) for name in pad.carries]
     places = [(pad.offset_x, pad.offset_y) if p is first else local_place(pad, first, p) for p in points]
@@ -44,7 +45,9 @@ def laid(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
             ribs.append(rib)
             new.append(rib)
     if not new:
-        raise ValueError(f"{pad.name}: every line of two columns or more has its rib already, or there is none")
+        raise ValueError(
+            say("{pad}: every line of two columns or more has its rib already, or there is none", pad=pad.name)
+        )
     changed = pad.replaced(plate=pad.plate.replaced(ribs=tuple(ribs)))
     pads = tuple(changed if p.name == pad.name else p for p in project.pads)
     return project.replaced(pads=pads), tuple(r.name for r in new)

@@ -19,6 +19,7 @@ from korbent.core.settlement.neighbours import neighbours, settled
 from korbent.core.settlement.of_bases import final
 from korbent.core.settlement.pressing import areas_of, pressing_of
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 CHECK = "raft-neighbours"
 
@@ -78,15 +79,15 @@ as even."""
 
 def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
     """By how much the neighbour whose own check is the farthest off settles otherwise as the raft presses."""
-    situations = bench.situations("settlement long")
+    situations = bench.situations("settlement_long")
     if not len(situations):
-        return [cannot(CHECK, bench.no_combination("settlement long"))]
-    solved = solved_raft(bench, project, "settlement long")
+        return [cannot(CHECK, bench.no_combination("settlement_long"))]
+    solved = solved_raft(bench, project, "settlement_long")
     if isinstance(solved, str):
         return [unsolved(CHECK, solved)]
     found = on_neighbours(bench, project, solved)
     if not found:
-        return [does_not_apply(CHECK, "no other foundation that settles stands beside it")]
+        return [does_not_apply(CHECK, say("no other foundation that settles stands beside it"))]
     limits = NEAR_ENOUGH * np.array([one.limit for one in found])
     apart = np.abs(np.stack([one.pressed - one.even for one in found]))
     worst = (apart / limits[:, None]).argmax(axis=0)
@@ -99,25 +100,25 @@ def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[O
         "s_e",
         even,
         "mm",
-        note="settlement of the neighbour, the raft pressing evenly, as its own check has it",
+        note=say("settlement of the neighbour, the raft pressing evenly, as its own check has it"),
     )
-    record.given("s_n", pressed, "mm", note="the same as the plate presses, cell by cell", needs="s_e")
-    record.step("s_d", "abs(s_n - s_e)", demand, "mm", note="by so much its own check is off")
-    record.given("s_d_max", limit, "mm", note=f"{NEAR_ENOUGH:.0%} of its limit")
+    record.given("s_n", pressed, "mm", note=say("the same as the plate presses, cell by cell"), needs="s_e")
+    record.step("s_d", "abs(s_n - s_e)", demand, "mm", note=say("by so much its own check is off"))
+    record.given("s_d_max", limit, "mm", note=say("{near_enough:.0%} of its limit", near_enough=NEAR_ENOUGH))
     record.step("ratio", "s_d/s_d_max", demand / limit)
 
     def note(i: int, j: int) -> str:
-        return (
-            ", ".join(
-                f"{one.name} {1000 * one.pressed[j]:.1f} mm ({1000 * (one.pressed[j] - one.even[j]):+.1f})"
-                for one in found
-            )
-            + "; in brackets what that is more than with even pressure"
-        )
+        return ", ".join(
+            f"{one.name} {1000 * one.pressed[j]:.1f} mm ({1000 * (one.pressed[j] - one.even[j]):+.1f})" for one in found
+        ) + say("; in brackets what that is more than with even pressure")
 
     def warned(i: int) -> str:
         beyond = [
-            f"{one.name} goes beyond its limit of {1000 * one.limit:.0f} mm, which it keeps with even pressure"
+            say(
+                "{one} goes beyond its limit of {limit:.0f} mm, which it keeps with even pressure",
+                one=one.name,
+                limit=1000 * one.limit,
+            )
             for one in found
             if (np.abs(one.pressed) > one.limit).any() and (np.abs(one.even) <= one.limit).all()
         ]
@@ -130,7 +131,7 @@ def neighbour_checks(bench: Bench, project: Project, record: Recorder) -> list[O
             limit,
             demand / limit,
             situations,
-            blocks=("raft neighbours",),
+            blocks=(say("raft neighbours"),),
             note=note,
             warnings=warned,
         )

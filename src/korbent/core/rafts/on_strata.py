@@ -29,6 +29,7 @@ from korbent.core.settlement.at_places import Pressure
 from korbent.core.settlement.pressing import dug, stages_of, water_before
 from korbent.core.settlement.stress.influences import Areas
 from korbent.core.working import SILENT, Array
+from korbent.words import say
 
 
 def layered_below(
@@ -52,7 +53,7 @@ def layered_below(
         found = _found(bench, project, springs, others.beside(mine), known, share, quick)
         return replace(found, coupled=others.words(mine))
 
-    key, values = key_of(bench, project, "settlement long")
+    key, values = key_of(bench, project, "settlement_long")
     return _layered.of((*key, round(springs.E, 6), springs.nu, share, quick), values, made)
 
 
@@ -61,11 +62,11 @@ _layered: Cache[Layered] = Cache(16 * MEGABYTE)
 
 def _why_not(bench: Bench) -> str:
     """Why the strata below a raft cannot be looked at; '' where they can."""
-    if not len(bench.situations("settlement long")):
-        return "no combination serves 'settlement long': the strata settle under its load"
+    if not len(bench.situations("settlement_long")):
+        return say("no combination serves 'settlement long': the strata settle under its load")
     why = bench.why_not()[0]
     if why or bench.profile is None:
-        return f"{why or 'there is no ground below it'}; or let it rest on springs"
+        return say("{why}; or let it rest on springs", why=why or say("there is no ground below it"))
     return ""
 
 
@@ -105,7 +106,12 @@ class Coupled:
         others = [n for n in self.pressures if n != name]
         if name not in self.pressures or not others:
             return ""
-        return f"with {', '.join(others)} by turns, {self.rounds} rounds, pressures to {100 * self.moved:.1f} %"
+        return say(
+            "with {others} by turns, {rounds} rounds, pressures to {moved:.1f} %",
+            others=", ".join(others),
+            rounds=self.rounds,
+            moved=100 * self.moved,
+        )
 
 
 AGAIN = 8
@@ -119,7 +125,7 @@ def coupled(project: Project) -> Coupled:
     if len(stands) < 2:
         return Coupled({}, {})
     benches = {one.pad.name: bench_for(project, (one.pad,), np.zeros(1, dtype=int), table(one.pad)) for one in stands}
-    keys, values = zip(*(key_of(bench, project, "settlement long") for bench in benches.values()))
+    keys, values = zip(*(key_of(bench, project, "settlement_long") for bench in benches.values()))
     return _coupled.of(keys, values, lambda: _by_turns(benches, project))
 
 
@@ -132,7 +138,7 @@ def _by_turns(benches: dict[str, Bench], project: Project) -> Coupled:
         if _why_not(bench):
             continue  # it presses evenly
         k, _ = subgrade_of(bench, project)
-        columns = tuple(columns_of(bench, bench.situations("settlement long")))
+        columns = tuple(columns_of(bench, bench.situations("settlement_long")))
         with suppress(UnmeshedError):
             plates[name] = springs_of(bench, k or FIRST, columns)[1]
     pressures: dict[str, Pressure] = {}
@@ -172,7 +178,7 @@ def pressure_of(bench: Bench, project: Project, on: PlateOnSprings, stages: Arra
         on: the plate on its springs as they were found. stages: effective pressure of the cells after each step,
         (steps, cells), where known.
     """
-    pad, situations, in_steps = bench.pads[0], bench.situations("settlement long"), step_situations(project)
+    pad, situations, in_steps = bench.pads[0], bench.situations("settlement_long"), step_situations(project)
     assert pad.plate is not None
     cells = cells_of(on.mesh, pad.plate.cells)
     water = water_before(project, bench, situations.water_level)
@@ -235,7 +241,7 @@ def strata_and_loads(
     uneven: Mapping[str, Pressure] | None = None,
 ) -> OnStrata:
     """The strata below a raft, as they settle at once where that is asked for, and what presses on the plate."""
-    plate, situations = bench.pads[0].plate, bench.situations("settlement long")
+    plate, situations = bench.pads[0].plate, bench.situations("settlement_long")
     assert plate is not None
     water = water_before(project, bench, situations.water_level)[:1]
     cells = cells_of(springs.mesh, plate.cells)

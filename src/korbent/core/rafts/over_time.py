@@ -15,6 +15,7 @@ from korbent.core.rafts.plate_of import gross_pressure, key_of, springs_of, subg
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.settlement.history import base_history, column_history
 from korbent.core.working import Array
+from korbent.words import say
 
 
 def raft_at(bench: Bench, project: Project, day: float) -> SolvedRaft | str:
@@ -30,7 +31,7 @@ def raft_at(bench: Bench, project: Project, day: float) -> SolvedRaft | str:
     if own.why:
         return own.why
     if now is None or day < own.begins:
-        return f"{pad.name} is not built yet on day {day:.0f}"
+        return say("{pad} is not built yet on day {day:.0f}", pad=pad.name, day=day)
     k, source = subgrade_of(bench, project)
     if k is None:
         return source
@@ -42,17 +43,17 @@ def raft_at(bench: Bench, project: Project, day: float) -> SolvedRaft | str:
             found = _on_strata(bench, project, late, day)
             if isinstance(found, str):
                 return found
-            below, source = found, "the strata as they have settled until the day"
+            below, source = found, say("the strata as they have settled until the day")
         elif plate.subgrade is None:
             pressed = float((gross[:, :, 0] * springs.points).sum() / springs.points.sum())
             settled = own.at(day)
             if not settled > 1e-6:
-                return "the ground has not settled yet: type the modulus of subgrade reaction"
+                return say("the ground has not settled yet: type the modulus of subgrade reaction")
             # those of zones are typed
             below = np.where(np.isclose(springs.k, k), springs.k * (pressed / settled / k), springs.k)
-            source = "gross pressure over the settlement of the whole raft until the day"
+            source = say("gross pressure over the settlement of the whole raft until the day")
         else:
-            below, source = springs.k, "typed: springs know no time"
+            below, source = springs.k, say("typed: springs know no time")
         solution = late.on(below).solve(late.load(gross), not plate.lifts, plate.greatest)
     except UnmeshedError as error:
         return str(error)
@@ -71,7 +72,7 @@ def _on_strata(bench: Bench, project: Project, late: PlateOnSprings, day: float)
     if below.stages is None:
         return below.k
     stages = below.stages
-    key, values = key_of(bench, project, "settlement long")
+    key, values = key_of(bench, project, "settlement_long")
 
     def followed() -> tuple[Array, Array, Array]:
         name = bench.pads[0].name

@@ -22,6 +22,7 @@ from korbent.core.settlement.beside import besides, needs_angle
 from korbent.core.settlement.of_bases import settlement_of
 from korbent.core.settlement.pressing import pressing_of
 from korbent.core.working import SILENT, Array
+from korbent.words import Message, say
 
 FINER = 2.0
 """Cells beside columns and edges are so many times smaller than the greatest."""
@@ -84,7 +85,7 @@ def walls_of(pad: Pad, points: tuple[LoadPoint, ...], columns: tuple[Column, ...
     if pad.plate is None or pad.plate.walls is None:
         return ()
     boxes = (
-        (p, within(box_of(c), pad.width, pad.length)) for p, c in zip(points, columns) if p.kind == "concrete wall"
+        (p, within(box_of(c), pad.width, pad.length)) for p, c in zip(points, columns) if p.kind == "concrete_wall"
     )
     return tuple(
         box
@@ -166,31 +167,41 @@ def subgrade_of(bench: Bench, project: Project) -> tuple[float | None, str]:
     plate = bench.pads[0].plate
     if plate is not None and plate.subgrade is not None:
         return plate.subgrade, "typed"
-    situations = bench.situations("settlement long")
+    situations = bench.situations("settlement_long")
     if not len(situations):
-        return None, "no combination serves 'settlement long', and no modulus of subgrade reaction is typed"
+        return None, say("no combination serves 'settlement long', and no modulus of subgrade reaction is typed")
     why = bench.why_not()[0]
     if why:
-        return None, f"{why}; or type the modulus of subgrade reaction"
+        return None, say("{why}; or type the modulus of subgrade reaction", why=why)
     forces = bench.forces(situations, SILENT)
     found = settlement_of(bench, project, situations, forces, SILENT)
     s = float(found.total[0, 0])
     if not s > 1e-6:
         return (
             None,
-            "the ground does not settle under the lasting load: type the modulus of subgrade reaction",
+            say("the ground does not settle under the lasting load: type the modulus of subgrade reaction"),
         )
-    return float(
-        (forces.V / bench.geometry.area)[0, 0]
-    ) / s, "gross pressure over the settlement of the whole raft by its strata"
+    return float((forces.V / bench.geometry.area)[0, 0]) / s, say(
+        "gross pressure over the settlement of the whole raft by its strata"
+    )
+
+
+class Afloat(Message):
+    """Why a raft has no solution where nothing holds it: it is unstable."""
+
+    __slots__ = ()
 
 
 def unsolved_words(error: UnsolvedError, labels: tuple[str, ...]) -> str:
     """Why a raft has no solution, and in which situations."""
-    where = f" in combination {', '.join(labels[:3])}{' …' if len(labels) > 3 else ''}" if labels else ""
+    where = (
+        say(" in combination {labels}{value}", labels=", ".join(labels[:3]), value=" …" if len(labels) > 3 else "")
+        if labels
+        else ""
+    )
     if isinstance(error, YieldedError):
-        return f"the greatest pressure is too little{where}: {error}"
-    return f"{error}{where}: the raft floats up or tips over"
+        return say("the greatest pressure is too little{where}: {error}", where=where, error=error)
+    return Afloat("{error}{where}: the raft floats up or tips over", {"error": str(error), "where": where})
 
 
 def gross_pressure(bench: Bench, situations: Situations, on: PlateOnSprings, columns: tuple[Column, ...]) -> Array:

@@ -13,6 +13,7 @@ from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.said import thickened, thickness_at, thickness_beside
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import Array
+from korbent.words import say
 
 
 def _room(solved: SolvedRaft, column: Column) -> tuple[float, float, float, float]:
@@ -44,7 +45,10 @@ def thickened_areas(pad: ConcretePad, solved: SolvedRaft, columns: list[Column])
         for box in thickened(solved, float(column.x[0, 0]), float(column.y[0, 0])):
             h = thickness_beside(solved, box)
             if box not in found and h is not None and h < thickness_at(solved, column):
-                found[box] = (area_of(pad, list(solved.columns), f"thickening below {column.name}", box), h)
+                found[box] = (
+                    area_of(pad, list(solved.columns), say("thickening below {column}", column=column.name), box),
+                    h,
+                )
     return list(found.values())
 
 

@@ -10,12 +10,14 @@ from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.pad import ConcretePad
 from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.standards.protocol import Cracked
+from korbent.core.model.labels import label
 from korbent.core.model.plate import Rib
 from korbent.core.plates.recover import over_band
 from korbent.core.rafts.plate_of import box_of
 from korbent.core.rafts.ribs import Flange, flange_of, nodes_of
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 IDS = ("rib-top", "rib-bottom", "rib-shear", "rib-links")
 SOURCE = "EN 1992-1-1 (5.7), (5.7a)"
@@ -105,18 +107,18 @@ def rib_checks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[O
         return []
     scope = record.scope("ribs")
     count = len(solved.plate.beams.nodes) if solved.plate.beams is not None else 0
-    scope.given("n_r", float(count), note="stretches of beam in the mesh")
+    scope.given("n_r", float(count), note=say("stretches of beam in the mesh"))
     parts: dict[str, list[Outcome]] = {name: [] for name in IDS}
     for one in ribs:
         own = scope.scope(one.rib.name)
-        own.given("b", one.rib.width, "m", note="width of the rib")
-        own.given("h", one.rib.depth, "m", note="its depth, with the plate")
+        own.given("b", one.rib.width, "m", note=say("width of the rib"))
+        own.given("h", one.rib.depth, "m", note=say("its depth, with the plate"))
         own.given(
             "l_0",
             one.flange.zero_to_zero,
             "m",
             reference=SOURCE,
-            note="between points of zero moment",
+            note=say("between points of zero moment"),
             needs="n_r",
         )
         own.given(
@@ -124,7 +126,7 @@ def rib_checks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[O
             one.flange.width,
             "m",
             reference=SOURCE,
-            note="effective width of its flange",
+            note=say("effective width of its flange"),
             needs="l_0",
         )
         for outcome in checks_of_rib(pad, solved, one, own):
@@ -160,7 +162,7 @@ def _joined(found: list[Outcome], names: list[str], clauses: dict[str, str]) -> 
         first,
         check=by_clause(first.check, clauses),
         note=note,
-        blocks=tuple(f"ribs {name} {one.blocks[0]}" for name, one in zip(names, found)),
+        blocks=tuple(say("ribs {name} {blocks}", name=name, blocks=one.blocks[0]) for name, one in zip(names, found)),
         demand=joined("demand"),
         capacity=joined("capacity"),
         ratio=joined("ratio"),
@@ -177,11 +179,13 @@ def rib_cracks(pad: ConcretePad, solved: SolvedRaft, record: Recorder) -> list[O
     if not ribs:
         return []
     scope = record.scope("ribs")
-    scope.given("n_c", float(len(ribs)), note="ribs of the mesh, in service")
+    scope.given("n_c", float(len(ribs)), note=say("ribs of the mesh, in service"))
     found, names = [], []
     for one in ribs:
         for face in ("top", "bottom"):
-            found.append(_crack(pad, solved, one, face, scope.scope(one.rib.name).scope(f"{face} cracks")))
+            found.append(
+                _crack(pad, solved, one, face, scope.scope(one.rib.name).scope(say("{face} cracks", face=label(face))))
+            )
             names.append(one.rib.name)
     return [_joined(found, names, {"rib-cracks": pad.standard.clauses["cracks-x"]})]
 
@@ -204,12 +208,12 @@ def _crack(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record: 
     count = bars.number or len(positions(rib.width, settings.concrete_cover, bars))
     apart = (rib.width - 2 * (settings.concrete_cover + link) - bars.diameter) / max(count - 1, 1)
     steel = bars.area_in(rib.width) * 1e6
-    record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="n_c")
-    record.given("m_s", m, "kNm/m", note="moment of the T in service over the width of the rib", needs="n_c x_r")
-    record.given("oe", bars.diameter, "m", note="bar diameter")
-    record.given("s", apart, "m", note="from bar to bar")
-    record.given("A_s", steel, "mm²/m", note="its bars over its width")
-    record.given("d", d, "m", note="effective depth")
+    record.given("x_r", place, "m", note=say("along {axis}, from the middle of the raft", axis=rib.axis), needs="n_c")
+    record.given("m_s", m, "kNm/m", note=say("moment of the T in service over the width of the rib"), needs="n_c x_r")
+    record.given("oe", bars.diameter, "m", note=say("bar diameter"))
+    record.given("s", apart, "m", note=say("from bar to bar"))
+    record.given("A_s", steel, "mm²/m", note=say("its bars over its width"))
+    record.given("d", d, "m", note=say("effective depth"))
     record.given("h", rib.depth, "m")
     section = Cracked(m, *(np.full_like(m, v) for v in (bars.diameter, apart, steel, d, rib.depth)))
     width, limit = pad.standard.cracks(section, settings, record)
@@ -220,8 +224,10 @@ def _crack(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record: 
         limit + 0.0 * width,
         width / limit,
         solved.situations,
-        blocks=(f"{face} cracks",),
-        note=lambda i, j: f"{face}, at {place[i, j]:+.2f} m along {rib.axis}",
+        blocks=(say("{face} cracks", face=label(face)),),
+        note=lambda i, j: say(
+            "{face}, at {place:+.2f} m along {axis}", face=label(face), place=place[i, j], axis=rib.axis
+        ),
     )
 
 
@@ -245,20 +251,20 @@ def _flexure(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record
         block = steel * pad.fyd / np.maximum(stress, 1e-9) / 1e6
         # where the stress block leaves the flange the web alone is pressed: on the safe side
         width = np.where(block > solved.pad.thickness, rib.width, width)
-    record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="b_eff")
+    record.given("x_r", place, "m", note=say("along {axis}, from the middle of the raft", axis=rib.axis), needs="b_eff")
     record.given(
         "M_Ed",
         M,
         "kNm",
-        note="of the T there: its beam and what of the plate lies in its flange",
+        note=say("of the T there: its beam and what of the plate lies in its flange"),
         needs="n_r b_eff x_r",
     )
-    record.given("d", d, "m", note="effective depth")
-    record.given("b_c", width, "m", note="width that is pressed", needs="b_eff b")
+    record.given("d", d, "m", note=say("effective depth"))
+    record.given("b_c", width, "m", note=say("width that is pressed"), needs="b_eff b")
     record.step("m_Ed", "M_Ed/b_c", M / width, "kNm/m")
     required, deep = required_steel(standard, M / width, *args, record, standard.clauses[f"{face}-x"])
     provided = bars.area_in(rib.width) * rib.width * 1e6
-    record.given("A_s", provided, "mm²", note="its bars")
+    record.given("A_s", provided, "mm²", note=say("its bars"))
     least = standard.least_in_beam(
         d, np.full_like(d, rib.depth), settings.concrete_strength, settings.steel_strength, required, record
     )
@@ -268,13 +274,13 @@ def _flexure(pad: ConcretePad, solved: SolvedRaft, one: Along, face: str, record
         "max(A_s_req*b_c, where(M_Ed > 1e-6, A_s_least*b, 0))",
         asked,
         "mm²",
-        note="at least that of a beam where there is tension",
+        note=say("at least that of a beam where there is tension"),
     )
     record.step("ratio", "A_s_ask/A_s", asked / provided)
 
     def note(i: int, j: int) -> str:
-        more = "; compression zone too deep: deepen or widen it" if deep[i, j] > 1 else ""
-        return f"at {place[i, j]:+.2f} m along {rib.axis}{more}"
+        more = say("; compression zone too deep: deepen or widen it") if deep[i, j] > 1 else ""
+        return say("at {place:+.2f} m along {axis}{more}", place=place[i, j], axis=rib.axis, more=more)
 
     return Outcome(
         CHECKS[f"rib-{face}"],
@@ -298,7 +304,7 @@ def _shear(pad: ConcretePad, solved: SolvedRaft, one: Along, record: Recorder) -
     shear = np.abs(shear)
     place = places[shear.argmax(axis=0)][None]
     V = shear.max(axis=0)[None]
-    record.given("x_r", place, "m", note=f"along {rib.axis}, from the middle of the raft", needs="b_eff")
+    record.given("x_r", place, "m", note=say("along {axis}, from the middle of the raft", axis=rib.axis), needs="b_eff")
     section = BeamSection(
         rib.width,
         rib.depth,
@@ -316,9 +322,9 @@ def _shear(pad: ConcretePad, solved: SolvedRaft, one: Along, record: Recorder) -
         solved.situations,
         "rib",
         record,
-        "of the T, at the distance of the standard from columns and beyond",
+        say("of the T, at the distance of the standard from columns and beyond"),
         "n_r b_eff x_r",
-        lambda i, j: f"at {place[i, j]:+.2f} m along {rib.axis}",
+        lambda i, j: say("at {place:+.2f} m along {axis}", place=place[i, j], axis=rib.axis),
     )
     return [replace(found[0], blocks=("shear",)), replace(found[1], blocks=("shear links",))]
 

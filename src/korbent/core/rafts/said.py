@@ -5,20 +5,21 @@ import numpy as np
 from korbent.core.checks import CHECKS, Outcome, cannot
 from korbent.core.concrete.several import Column
 from korbent.core.plates.mesh import Box
-from korbent.core.rafts.plate_of import box_of
+from korbent.core.rafts.plate_of import Afloat, box_of
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import Recorder
+from korbent.words import say
 
 
 def lifted(solved: SolvedRaft, situation: int) -> str:
     share = float(solved.solution.yielded[situation])
-    yields = f"; the ground yields below {100 * share:.0f} %" if share else ""
-    return ("; a part lifts" if solved.solution.lifted[situation] else "") + yields
+    yields = say("; the ground yields below {share:.0f} %", share=100 * share) if share else ""
+    return (say("; a part lifts") if solved.solution.lifted[situation] else "") + yields
 
 
 def unsolved(check: str, why: str) -> Outcome:
     """A plate that floats up or tips over is unstable; one that lacks something cannot be looked at."""
-    if "floats" not in why:
+    if not isinstance(why, Afloat):
         return cannot(check, why)
     one = np.ones((1, 1))
     return Outcome(CHECKS[check], one, one, one, unstable=one > 0, because=why)
@@ -26,23 +27,25 @@ def unsolved(check: str, why: str) -> Outcome:
 
 def record_plate(solved: SolvedRaft, record: Recorder) -> None:
     plate = solved.plate
-    record.given("k_s", solved.k, "kN/m³", note=f"modulus of subgrade reaction: {solved.source}")
-    record.given("h", solved.pad.thickness, "m", note="thickness")
+    record.given("k_s", solved.k, "kN/m³", note=say("modulus of subgrade reaction: {source}", source=solved.source))
+    record.given("h", solved.pad.thickness, "m", note=say("thickness"))
     softened = solved.softened[None] if (solved.softened < 1).any() else 1.0
-    record.given("E_c", plate.E * softened / 1000, "MPa", note="of the concrete; crept where the load lasts")
-    record.given("nu", plate.nu, note="Poisson's ratio")
+    record.given("E_c", plate.E * softened / 1000, "MPa", note=say("of the concrete; crept where the load lasts"))
+    record.given("nu", plate.nu, note=say("Poisson's ratio"))
     record.given(
         "n_u",
         plate.count,
-        note=f"unknowns, in {len(solved.mesh.elements)} elements (DKMQ, Katili 1993)",
+        note=say("unknowns, in {elements} elements (DKMQ, Katili 1993)", elements=len(solved.mesh.elements)),
     )
-    record.given("r_o", solved.solution.residual, note="out of balance over the load, of all situations", needs="n_u")
+    record.given(
+        "r_o", solved.solution.residual, note=say("out of balance over the load, of all situations"), needs="n_u"
+    )
     record.given(
         "e_m",
         100 * solved.moment_error[None],
         "%",
         reference="Zienkiewicz and Zhu 1987",
-        note="estimated error of the moments of the elements, in the mean over the plate",
+        note=say("estimated error of the moments of the elements, in the mean over the plate"),
         needs="n_u",
     )
 

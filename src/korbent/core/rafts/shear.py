@@ -12,6 +12,7 @@ from korbent.core.rafts.ribs import on_ribs, places_on
 from korbent.core.rafts.said import lifted, record_plate, thickened, thickness_at, thickness_beside
 from korbent.core.rafts.solved import SolvedRaft
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 def shear_of_plate(pad: ConcretePad, solved: SolvedRaft, axis: str, record: Recorder, thin: tuple[str, ...]) -> Outcome:
@@ -52,23 +53,23 @@ def shear_of_plate(pad: ConcretePad, solved: SolvedRaft, axis: str, record: Reco
                 rows.append((np.abs(force) / width, f"{column.name}, {side}", d))
     rows += _beside_ribs(pad, solved, axis, lines, others, grid)
     if not rows:
-        return does_not_apply(f"shear-{axis}", "no section at that distance from a column lies on the raft")
+        return does_not_apply(f"shear-{axis}", say("no section at that distance from a column lies on the raft"))
     stack = np.stack([force / (d * 1000) for force, _, d in rows])
     worst = stack.argmax(axis=0)
     demand = stack.max(axis=0)[None]
     d_worst = np.array([[rows[i][2] for i in worst]])
     rho = bars.area / d_worst
     record_plate(solved, record)
-    record.given("d", d_worst, "m", note="effective depth there", needs="n_u")
+    record.given("d", d_worst, "m", note=say("effective depth there"), needs="n_u")
     record.given(
         "v_s",
         demand * d_worst * 1000,
         "kN/m",
-        note="shear of the plate, mean over the strip of the column",
+        note=say("shear of the plate, mean over the strip of the column"),
         needs="n_u d",
     )
     record.step("v_Ed", "v_s/d/1000", demand, "MPa", reference=pad.standard.clauses[f"shear-{axis}"])
-    record.given("rho_l", rho, note=f"basic bars along {axis} below", needs="d")
+    record.given("rho_l", rho, note=say("basic bars along {axis} below", axis=axis), needs="d")
     capacity = np.broadcast_to(
         pad.standard.shear_strength(d_worst, pad.settings.concrete_strength, rho, pad.special, record),
         demand.shape,
@@ -80,9 +81,9 @@ def shear_of_plate(pad: ConcretePad, solved: SolvedRaft, axis: str, record: Reco
         capacity,
         demand / capacity,
         situations,
-        blocks=(f"shear {axis}",),
+        blocks=(say("shear {axis}", axis=axis),),
         why_not=thin,
-        note=lambda i, j: f"at {rows[worst[j]][1]}{lifted(solved, j)}",
+        note=lambda i, j: say("at {rows}{lifted}", rows=rows[worst[j]][1], lifted=lifted(solved, j)),
     )
 
 
@@ -96,7 +97,7 @@ def _sections(pad: ConcretePad, solved: SolvedRaft, column: Column, axis: str) -
     for box in thickened(solved, *middle):
         h = thickness_beside(solved, box)
         if h is not None and h < thickness_at(solved, column):
-            faces.append((box, h, " of its thickening"))
+            faces.append((box, h, say(" of its thickening")))
     found = []
     for box, h, of in faces:
         d = float(_depth_of(pad, h, axis))
@@ -106,7 +107,7 @@ def _sections(pad: ConcretePad, solved: SolvedRaft, column: Column, axis: str) -
             there = (at, middle[1]) if axis == "x" else (middle[0], at)
             within = all(b in thickened(solved, *there) for b in thickened(solved, *middle)) if not of else True
             if within:
-                found.append((f"{'+' if sign > 0 else '−'}{axis} side{of}", at, d))
+                found.append((say("{value}{axis} side{of}", value="+" if sign > 0 else "−", axis=axis, of=of), at, d))
     return found
 
 
@@ -135,7 +136,15 @@ def _beside_ribs(
             for begin, end in pairwise(sorted(stops)):
                 force, width = _over_strip(lines, others, grid, at, begin, end)
                 if width > 0.2:
-                    rows.append((np.abs(force) / width, f"rib {rib.name}, {'+' if sign > 0 else '−'}{axis} side", d))
+                    rows.append(
+                        (
+                            np.abs(force) / width,
+                            say(
+                                "rib {rib}, {value}{axis} side", rib=rib.name, value="+" if sign > 0 else "−", axis=axis
+                            ),
+                            d,
+                        )
+                    )
     return rows
 
 

@@ -28,8 +28,9 @@ from korbent.core.rafts.plate_of import (
 )
 from korbent.core.rafts.ribs import inside
 from korbent.core.working import Array
+from korbent.words import say, say_count
 
-LASTING = ("settlement long", "cracks")
+LASTING = ("settlement_long", "cracks")
 """Questions about what lasts: the concrete has crept."""
 
 
@@ -166,11 +167,17 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
         early = springs.on(first.k) if isinstance(first, Layered) else None
         springs, late, source = springs.on(below.k), late.on(below.k), below.words()
         if isinstance(first, Layered):
-            source += f"; at once {first.k.min():.0f} to {first.k.max():.0f} kN/m³"
+            source += say("; at once {k:.0f} to {k_2:.0f} kN/m³", k=first.k.min(), k_2=first.k.max())
         elif first:
-            source += f"; what comes at once is not looked at: {first}"
+            source += say("; what comes at once is not looked at: {first}", first=first)
     elif plate.zones:
-        source += f"; {len(plate.zones)} {'zone' if len(plate.zones) == 1 else 'zones'} of other springs, {springs.k.min():.0f} to {springs.k.max():.0f} kN/m³; this is their mean"
+        source += say_count(
+            len(plate.zones),
+            "; {number} zone of other springs, {least:.0f} to {most:.0f} kN/m³; this is their mean",
+            "; {number} zones of other springs, {least:.0f} to {most:.0f} kN/m³; this is their mean",
+            least=springs.k.min(),
+            most=springs.k.max(),
+        )
     k = float((springs.points.sum(axis=1) @ springs.k) / springs.points.sum())
     gross = gross_pressure(bench, situations, springs, columns)
     plates = (
@@ -186,6 +193,6 @@ def _solved(bench: Bench, project: Project, question: str) -> SolvedRaft | str:
         return unsolved_words(error, tuple(situations.label(i) for i in error.loads))
     softened = np.repeat([one.E / springs.E for one in plates], len(situations))
     if len(parts) > 1:
-        situations, gross = situations.twice(" long term"), np.concatenate([gross] * 2, axis=-1)
+        situations, gross = situations.twice(say(" long term")), np.concatenate([gross] * 2, axis=-1)
         columns = tuple(columns_of(bench, situations))
     return SolvedRaft(pad, situations, columns, springs, together(parts), gross, k, source, softened)

@@ -14,6 +14,7 @@ from korbent.core.model.project import Project
 from korbent.core.plates.beams import added_inertia
 from korbent.core.rafts.plate_of import subgrade_of
 from korbent.core.rafts.ribs import flange_of
+from korbent.words import say
 
 RIGID, FLEXIBLE = np.pi / 4, np.pi
 """lambda L up to which a beam on springs is rigid, and from which on its ends do not feel each other (Hetenyi 1946)."""
@@ -34,7 +35,13 @@ class Stiffness:
     @staticmethod
     def word(value: float) -> str:
         """What it means."""
-        return "rigid" if value <= RIGID else "flexible" if value >= FLEXIBLE else "between rigid and flexible"
+        return (
+            say("rigid")
+            if value <= RIGID
+            else say("flexible")
+            if value >= FLEXIBLE
+            else say("between rigid and flexible")
+        )
 
 
 @remembered(64)

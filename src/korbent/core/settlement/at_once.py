@@ -4,6 +4,7 @@ creep."""
 from dataclasses import replace
 
 from korbent.core.bench import Bench
+from korbent.words import say
 
 SLOW = ("oedometer", "mv")
 """Laws of strata whose water leaves them in time."""
@@ -26,7 +27,7 @@ def lacking_at_once(bench: Bench) -> tuple[str, ...]:
     """Of each base which stratum below it lacks what is asked for, '' where none does."""
     assert bench.profile is not None
     slow = [
-        f"the soil '{soil.name}' has no undrained modulus for what comes at once"
+        say("the soil '{soil}' has no undrained modulus for what comes at once", soil=soil.name)
         if soil.compression in SLOW and soil.undrained_modulus is None
         else ""
         for soil in bench.profile.soils

@@ -146,7 +146,7 @@ def needs_angle(project: Project) -> bool:
     stresses."""
     settings = (project.settings, *(stand.settings for stand in stands_of(project).values()))
     return any(s.undrained_modulus for s in project.ground.soils) or any(
-        s.elastic_beside == "with three stresses" for s in settings
+        s.elastic_beside == "three_stresses" for s in settings
     )
 
 

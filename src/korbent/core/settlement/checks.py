@@ -16,9 +16,10 @@ from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import beside_each, middles, settled
 from korbent.core.settlement.of_bases import as_in_project, lacking_for_settlement, settlement_of
 from korbent.core.working import SILENT, Array, Recorder, Silent
+from korbent.words import say
 
 CHECKED = ("settlement", "slope", "relative-rotation", "tilt")
-LIFTED = "the base is lifted: nothing settles it"
+LIFTED = say("the base is lifted: nothing settles it")
 
 
 def settlement_checks(bench: Bench, project: Project, record: Recorder) -> list[Outcome]:
@@ -28,9 +29,9 @@ def settlement_checks(bench: Bench, project: Project, record: Recorder) -> list[
 
 def _short_term(bench: Bench, record: Recorder) -> Outcome:
     """Settlement at once: granular strata by their law, the others by their undrained modulus alone, without creep."""
-    situations = bench.situations("settlement short")
+    situations = bench.situations("settlement_short")
     if not len(situations):
-        return does_not_apply("settlement-short", "no combination serves 'settlement short'")
+        return does_not_apply("settlement-short", say("no combination serves 'settlement short'"))
     bench = bench.on_ground()
     why = bench.why_not()
     if all(why):
@@ -43,7 +44,7 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
     forces = quick.forces(situations, record)
     total = settlement_of(quick, None, situations, forces, record).total
     limit = limits_of(bench.settings).total
-    record.given("s_max", limit * 1000, "mm", note="limit")
+    record.given("s_max", limit * 1000, "mm", note=say("limit"))
     record.step("ratio", "abs(s)/s_max", np.abs(total) / limit)
     return Outcome(
         CHECKS["settlement-short"],
@@ -52,9 +53,9 @@ def _short_term(bench: Bench, record: Recorder) -> Outcome:
         np.abs(total) / limit,
         situations,
         forces.V <= 0.0,
-        blocks=("short",),
+        blocks=(say("short"),),
         why_not=reasons,
-        note=lambda candidate, column: "at once, the base alone",
+        note=lambda candidate, column: say("at once, the base alone"),
         because=LIFTED,
     )
 
@@ -104,7 +105,7 @@ def _total(
     assert profile is not None
     scope = record.scope("total")
     limit = limits_of(settings).total
-    scope.given("s_max", limit * 1000, "mm", note="limit")
+    scope.given("s_max", limit * 1000, "mm", note=say("limit"))
     ratio = np.abs(found.total) / limit
     scope.step("ratio", "abs(s)/s_max", ratio)
     count = len(found.total)
@@ -119,25 +120,41 @@ def _total(
         texts = []
         if shallow[i]:
             texts.append(
-                f"the profile ends too early, at {ends[i]:+.2f} m, where the added stress is still {100 * end_ratio[i]:.0f} % of the effective "
-                f"stress: about {100 * missing_share[i]:.0f} % of the settlement is missing; extend the borehole ({place}) or mark it rigid below"
+                say(
+                    "the profile ends too early, at {ends:+.2f} m, where the added stress is still {end_ratio:.0f} "
+                    "% of the effective stress: about {missing_share:.0f} % of the settlement is missing; extend "
+                    "the borehole ({place}) or mark it rigid below",
+                    ends=ends[i],
+                    end_ratio=100 * end_ratio[i],
+                    missing_share=100 * missing_share[i],
+                    place=place,
+                )
             )
         texts += _more_below(bench, found, i, settings.settlement_influence)
         if found.strain[i].max() > STRAIN:
             texts.append(
-                f"the ground is strained by up to {100 * found.strain[i].max():.0f} %: beyond {100 * STRAIN:.0f} % the laws of small strains do not hold"
+                say(
+                    "the ground is strained by up to {strain:.0f} %: beyond {strain_2:.0f} % the laws of small "
+                    "strains do not hold",
+                    strain=100 * found.strain[i].max(),
+                    strain_2=100 * STRAIN,
+                )
             )
         return "; ".join(texts)
 
     def note(candidate: int, column: int) -> str:
         value, crept, earlier = (v[candidate, column] for v in (found.total, found.creep, found.earlier))
-        texts = [f"influence depth {found.influence[candidate, column]:.1f} m"]
+        texts = [say("influence depth {influence:.1f} m", influence=found.influence[candidate, column])]
         if value < 0:
-            texts.insert(0, "the base heaves")
+            texts.insert(0, say("the base heaves"))
         if abs(crept) > 5e-5:
-            texts.append(f"primary {1000 * (value - crept):.1f} mm, creep {1000 * crept:.1f} mm")
+            texts.append(
+                say(
+                    "primary {crept:.1f} mm, creep {crept_2:.1f} mm", crept=1000 * (value - crept), crept_2=1000 * crept
+                )
+            )
         if abs(earlier) > 5e-5:
-            texts.append(f"before it was built {1000 * earlier:.1f} mm, not counted")
+            texts.append(say("before it was built {earlier:.1f} mm, not counted", earlier=1000 * earlier))
         return ", ".join(texts)
 
     return Outcome(
@@ -147,7 +164,7 @@ def _total(
         ratio,
         situations,
         forces.V <= 0.0,
-        blocks=("total",),
+        blocks=(say("total"),),
         why_not=reasons,
         warnings=warned,
         note=note,
@@ -182,10 +199,15 @@ def _more_below(bench: Bench, found: Settlement, candidate: int, limit: float) -
     ]
     if not (abs(more) > MORE or abs(more) > MORE_SHARE * abs(total) or soft):
         return []
-    where = f" ({', '.join(dict.fromkeys(soft))} lies there)" if soft else ""
+    where = say(" ({fromkeys} lies there)", fromkeys=", ".join(dict.fromkeys(soft))) if soft else ""
     return [
-        f"below the influence depth the ground would settle {1000 * more:.1f} mm more{where}: count strata to "
-        f"{'10 %' if limit > 0.1 else '5 %'} of the effective stress, or to the end of the profile"
+        say(
+            "below the influence depth the ground would settle {more:.1f} mm more{where}: count strata to "
+            "{value} of the effective stress, or to the end of the profile",
+            more=1000 * more,
+            where=where,
+            value="10 %" if limit > 0.1 else "5 %",
+        )
     ]
 
 
@@ -241,17 +263,17 @@ def _differences(
     limit = limits_of(bench.settings).slope
     value = np.where(np.isfinite(at(apart)), at(slopes), 0.0)
     away = np.where(np.isfinite(at(apart)), at(apart), 1.0)
-    slope.given("s_j", at(s_other) * 1000, "mm", note="the neighbour to which it slopes most", needs="s")
-    slope.given("l_j", away, "m", note="between the middles of the two")
+    slope.given("s_j", at(s_other) * 1000, "mm", note=say("the neighbour to which it slopes most"), needs="s")
+    slope.given("l_j", away, "m", note=say("between the middles of the two"))
     slope.step("slope", "abs(s - s_j)/l_j", np.abs(total - at(s_other)) * 1000 / away, "‰")
-    slope.given("slope_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    slope.given("slope_max", 1000 * limit, "‰", note=say("limit, 1/{limit:.0f}", limit=1 / limit))
     slope.step("ratio", "slope/slope_max", np.abs(total - at(s_other)) / away / limit)
     idle = tuple("" if rows[i] else _alone_here(project) for i in bench.index)
 
     def note(candidate: int, column: int) -> str:
         name = rows[bench.index[candidate]][int(worst[candidate, 0, column % count])][0]
         steep = value[candidate, column % count]
-        return f"to {name}" + (f", 1/{1 / steep:.0f}" if steep > 1e-9 else "")
+        return say("to {name}", name=name) + (f", 1/{1 / steep:.0f}" if steep > 1e-9 else "")
 
     return [
         Outcome(
@@ -260,7 +282,7 @@ def _differences(
             np.full_like(value, 1000 * limit),
             value / limit,
             situations,
-            blocks=("slope",),
+            blocks=(say("slope"),),
             why_not=reasons,
             not_applicable=idle,
             note=note,
@@ -270,7 +292,10 @@ def _differences(
 
 
 def _alone_here(project: Project) -> str:
-    return f"there is no other foundation within {project.settings.neighbour_reach:g} m whose settlement is known"
+    return say(
+        "there is no other foundation within {neighbour_reach:g} m whose settlement is known",
+        neighbour_reach=project.settings.neighbour_reach,
+    )
 
 
 def _relative_rotation(
@@ -300,7 +325,7 @@ def _relative_rotation(
                 if float(u @ v) < -0.94 * l_a * l_b:  # within 20 degrees of a straight line
                     found.append((a, b, l_a, l_b, s_a, s_b))
         triples.append(found)
-    idle = tuple("" if triples[i] else "no two neighbours stand on opposite sides" for i in bench.index)
+    idle = tuple("" if triples[i] else say("no two neighbours stand on opposite sides") for i in bench.index)
     if all(idle):
         return does_not_apply("relative-rotation", idle)
     limit = limits_of(bench.settings).rotation
@@ -313,8 +338,8 @@ def _relative_rotation(
             more = value > beta[c]
             beta[c], line[c] = np.where(more, value, beta[c]), np.where(more, chord, line[c])
             short[c], which[c] = np.where(more, min(l_a, l_b), short[c]), np.where(more, k, which[c])
-    record.given("s_l", line * 1000, "mm", note="on the straight line between two neighbours", needs="s")
-    record.given("l_s", short, "m", note="to the nearer of the two")
+    record.given("s_l", line * 1000, "mm", note=say("on the straight line between two neighbours"), needs="s")
+    record.given("l_s", short, "m", note=say("to the nearer of the two"))
     exact = np.abs(total - line) * 1000 / short
     record.step(
         "beta",
@@ -322,16 +347,16 @@ def _relative_rotation(
         exact,
         "‰",
         reference="Skempton and MacDonald 1956",
-        note="relative rotation",
+        note=say("relative rotation"),
     )
-    record.given("beta_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    record.given("beta_max", 1000 * limit, "‰", note=say("limit, 1/{limit:.0f}", limit=1 / limit))
     record.step("ratio", "beta/beta_max", exact / 1000 / limit)
 
     def note(candidate: int, column: int) -> str:
         found = triples[bench.index[candidate]]
         a, b = found[int(which[candidate, column % count])][:2]
         steep = beta[candidate, column % count]
-        return f"against the line {a} to {b}" + (f", 1/{1 / steep:.0f}" if steep > 1e-9 else "")
+        return say("against the line {a} to {b}", a=a, b=b) + (f", 1/{1 / steep:.0f}" if steep > 1e-9 else "")
 
     return Outcome(
         CHECKS["relative-rotation"],
@@ -339,7 +364,7 @@ def _relative_rotation(
         np.full(shape, 1000 * limit),
         beta / limit,
         situations,
-        blocks=("relative-rotation",),
+        blocks=(say("relative-rotation"),),
         why_not=reasons,
         not_applicable=idle,
         note=note,
@@ -369,7 +394,7 @@ def _tilt(
     middles = {"x": g.footprint.centroid, "y": g.footprint.centroid_y}
     c, s = np.cos(g.rotation), np.sin(g.rotation)
     beside = {"x": c * found.tilt_x + s * found.tilt_y, "y": c * found.tilt_y - s * found.tilt_x}
-    record.given("R_a", R_a, "m", note="radius of the circle of equal area", needs="B L")
+    record.given("R_a", R_a, "m", note=say("radius of the circle of equal area"), needs="B L")
     sides = []
     for axis, moment, R in (("x", forces.My, R_x), ("y", -forces.Mx, R_y)):
         aside = not isinstance(middles[axis], float)
@@ -380,24 +405,30 @@ def _tilt(
             ("M_y/N" if axis == "x" else "-M_x/N") + (f" - {axis}_m" if aside else ""),
             e,
             "m",
-            note=f"eccentricity along {axis}",
+            note=say("eccentricity along {axis}", axis=axis),
         )
-        record.given(f"R_{axis}", R, "m", note="radius of the circle of equal second moment", needs="B L")
-        record.given(f"theta_{axis}b", 1000 * beside[axis], "‰", note=f"by what acts beside, along {axis}", needs="z_i")
+        record.given(f"R_{axis}", R, "m", note=say("radius of the circle of equal second moment"), needs="B L")
+        record.given(
+            f"theta_{axis}b",
+            1000 * beside[axis],
+            "‰",
+            note=say("by what acts beside, along {axis}", axis=axis),
+            needs="z_i",
+        )
         record.step(
             f"theta_{axis}",
             f"1.5*e_{axis}*R_a/R_{axis}**3*s + theta_{axis}b",
             1000 * (own + beside[axis]),
             "‰",
             reference="Borowicka 1943",
-            note=f"along {axis}",
+            note=say("along {axis}", axis=axis),
         )
         sides.append(own + beside[axis])
     exact = np.hypot(*sides)
     tilt = np.where(pressed, exact, 0.0)
     limit = limits_of(bench.settings).tilt
     record.step("theta", "sqrt(theta_x**2 + theta_y**2)", 1000 * exact, "‰")
-    record.given("theta_max", 1000 * limit, "‰", note=f"limit, 1/{1 / limit:.0f}")
+    record.given("theta_max", 1000 * limit, "‰", note=say("limit, 1/{limit:.0f}", limit=1 / limit))
     record.step("ratio", "theta/theta_max", exact / limit)
 
     def note(candidate: int, column: int) -> str:
@@ -411,7 +442,7 @@ def _tilt(
         tilt / limit,
         situations,
         forces.V <= 0.0,
-        blocks=("tilt",),
+        blocks=(say("tilt"),),
         why_not=reasons,
         note=note,
         because=LIFTED,

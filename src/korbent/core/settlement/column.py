@@ -124,7 +124,7 @@ class Column:
 
 def creeps_by_index(soil: Soil) -> bool:
     """A soil creeps by C_alpha."""
-    return bool(soil.creep_index) and soil.compression not in ("strain influence", "none")
+    return bool(soil.creep_index) and soil.compression not in ("strain_influence", "none")
 
 
 def _same(a: Soil, b: Soil) -> bool:

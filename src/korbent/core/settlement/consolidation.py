@@ -12,6 +12,7 @@ import numpy as np
 from korbent.core.ground.profile import WATER_WEIGHT
 from korbent.core.model.actions import influence_diameter
 from korbent.core.working import Array
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -158,7 +159,13 @@ def drain_rate(
     De = influence_diameter(spacing, pattern)
     if De <= drain * smear:
         raise ValueError(
-            f"a spacing of {spacing:g} m gives each drain a cylinder of {De:.3g} m, not more than its smear zone of {drain * smear:.3g} m"
+            say(
+                "a spacing of {spacing:g} m gives each drain a cylinder of {De:.3g} m, not more than its smear "
+                "zone of {drain:.3g} m",
+                spacing=spacing,
+                De=De,
+                drain=drain * smear,
+            )
         )
     mu = barron(De / drain, smear, permeability_ratio)
     if discharge is not None:

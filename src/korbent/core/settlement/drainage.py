@@ -154,7 +154,7 @@ def drainage(
     bottom = {
         "closed": False,
         "drains": True,
-        "by the strata": not column.profile.rigid_below and not np.isfinite(cv[-1]) if len(cv) else True,
+        "by_strata": not column.profile.rigid_below and not np.isfinite(cv[-1]) if len(cv) else True,
     }[settings.drainage_bottom]
     top = settings.drainage_top == "drains"
     return Drainage(_kept_modes(Cells(h, cv, mv, rate, top, bool(bottom))), sized, column.layer[0], thickness)
@@ -290,7 +290,7 @@ def ends_of_primary(
     parts = jobs.ramped * amplitude / np.where(whole > 1e-12, whole, np.inf)[..., None]
     days = half + (
         _remaining(jobs.rates, parts, settings.creep_remaining)
-        if settings.creep_from == "remaining pressure"
+        if settings.creep_from == "remaining_pressure"
         else _by_tangent(jobs.rates, parts)
     )
     for c, mask, day in zip(jobs.column, jobs.mask, np.maximum(days, least)):

@@ -221,7 +221,7 @@ def _creep(column: Column, path: Path, added: Array, settings: Settings, around:
         found = creep_strain(
             column, [life], clocks[-len(added) :], ends, path.before + added, path.before, path.yielded
         )[0]
-    influenced = column.follows("strain influence")
+    influenced = column.follows("strain_influence")
     if influenced.any():
         pressures = path.pressure
         if around.stages is not None:

@@ -33,6 +33,7 @@ from korbent.core.settlement.memory import (
 )
 from korbent.core.settlement.pressing import Pressing, areas_of, pressing_of
 from korbent.core.working import Array
+from korbent.words import say
 
 FOREVER = 1e7
 """Days beyond which nothing more is waited for."""
@@ -231,16 +232,18 @@ def base_history(project: Project, name: str) -> PadHistory:
     return _of_pad(project, project.pads[index], pressing[index], besides(project).get(name), line)
 
 
-NO_LOAD = "no construction step, no combination serves 'settlement long', and no area load acts"
+NO_LOAD = say("no construction step, no combination serves 'settlement long', and no area load acts")
 
 
 def _of_pad(project: Project, pad: Pad, one: Pressing, around: Beside | None, line: Timeline) -> PadHistory:
     if one.profile is None or around is None:
-        return _nothing(pad.name, "there is no borehole: describe the ground first" if one.profile is None else NO_LOAD)
+        return _nothing(
+            pad.name, say("there is no borehole: describe the ground first") if one.profile is None else NO_LOAD
+        )
     if not len(line):
         return _nothing(pad.name, NO_LOAD)
     if one.level <= float(one.profile.end) + 0.01:
-        return _nothing(pad.name, "the base lies below the known ground")
+        return _nothing(pad.name, say("the base lies below the known ground"))
     settings = project.settings_of(pad)
     staged = staged_base(project, one, around, settings)
     return column_history(project, pad.name, staged)
@@ -274,14 +277,14 @@ def staged_mark(project: Project, mark: SettlementMark) -> Staged | str:
     line = timeline(project)
     profile = profile_at(project.ground, mark.x, mark.y)
     if profile is None:
-        return "there is no borehole: describe the ground first"
+        return say("there is no borehole: describe the ground first")
     if not len(line):
         return NO_LOAD
     pressing = pressing_of(project) if project.pads else []
     areas = areas_of(pressing)
     level = mark_level(project, mark)
     if level <= float(profile.end) + 0.01:
-        return "the mark lies below the known ground"
+        return say("the mark lies below the known ground")
     column = column_of(profile, np.array([level]), feet_below(project.actions.area_loads, areas, mark.x, mark.y)[None])
     added = added_at(project, np.array([[mark.x, mark.y]]), column.middle[0])
     stress, angle = (rows[-len(line) :, 0] for rows in added)
@@ -415,7 +418,7 @@ def _creep(staged: Staged, drain: Drainage | None, totals: Array, days: Array) -
         staged.before,
         staged.yielded,
     )[:, 0, 0]
-    influenced = column.follows("strain influence")[0, 0]
+    influenced = column.follows("strain_influence")[0, 0]
     if influenced.any() and staged.footing is not None:
         shares = np.concatenate([line.shares_at(days[:-1]), np.ones((1, len(line)))])
         under = StrainInfluence.under(column, staged.path(shares))[:, 0, 0]

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import get_args
 
 from korbent.core.model.settings import LimitSet, Settings
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -20,17 +21,17 @@ class Limits:
 Published = tuple[float | None, float | None, float | None, float | None, str]
 PUBLISHED: dict[str, Published] = {
     # total m, slope, relative rotation, tilt; None: as typed. All quoted from memory.
-    "EN 1997-1 annex H": (0.05, None, 1 / 500, None, "isolated foundations of normal structures"),
-    "Skempton and MacDonald 1956, cracks": (None, None, 1 / 300, None, "first cracks in panel walls"),
-    "Skempton and MacDonald 1956, structure": (None, None, 1 / 150, None, "damage to frames"),
-    "Bjerrum 1963, no cracks": (
+    "en1997_annex_h": (0.05, None, 1 / 500, None, say("isolated foundations of normal structures")),
+    "skempton_macdonald_1956_cracks": (None, None, 1 / 300, None, say("first cracks in panel walls")),
+    "skempton_macdonald_1956_structure": (None, None, 1 / 150, None, say("damage to frames")),
+    "bjerrum_1963_no_cracks": (
         None,
         None,
         1 / 500,
         1 / 250,
-        "where cracks are not allowed; tilt becomes visible",
+        say("where cracks are not allowed; tilt becomes visible"),
     ),
-    "Bjerrum 1963, machines": (None, None, 1 / 750, 1 / 750, "machines sensitive to settlement"),
+    "bjerrum_1963_machines": (None, None, 1 / 750, 1 / 750, say("machines sensitive to settlement")),
 }
 """By set: what it limits, and for what. A set that does not limit a quantity leaves the typed limit in force."""
 assert set(PUBLISHED) | {"typed"} == set(get_args(LimitSet)), "every set of the settings has its values"

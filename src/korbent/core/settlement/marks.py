@@ -8,8 +8,9 @@ from korbent.core.model.actions import SettlementMark
 from korbent.core.model.project import Project
 from korbent.core.settlement.history import mark_history, staged_mark
 from korbent.core.settlement.memory import Staged
+from korbent.words import say
 
-MARK = Check("mark", "Settlement of a mark", "settlement", "mm", "EN 1997-1 6.6.2", "strata")
+MARK = Check("mark", say("Settlement of a mark"), "settlement", "mm", "EN 1997-1 6.6.2", "strata")
 
 
 def mark_checks(project: Project) -> tuple[CheckResult, ...]:
@@ -22,16 +23,20 @@ def _checked(project: Project, mark: SettlementMark) -> CheckResult:
     if isinstance(found, str):
         return CheckResult(mark.name, MARK, State.CANNOT, message=found)
     total, creep, below = (1000 * v for v in found)
-    texts = [f"primary {total - creep:.1f} mm, creep {creep:.1f} mm"] if abs(creep) > 0.05 else []
+    texts = (
+        [say("primary {total:.1f} mm, creep {creep:.1f} mm", total=total - creep, creep=creep)]
+        if abs(creep) > 0.05
+        else []
+    )
     if total < 0:
-        texts.insert(0, "the ground heaves")
+        texts.insert(0, say("the ground heaves"))
     more = (
-        f"below the influence depth the ground would settle {below:.1f} mm more"
+        say("below the influence depth the ground would settle {below:.1f} mm more", below=below)
         if abs(below) > max(2.0, 0.05 * abs(total))
         else ""
     )
     if mark.limit is None:
-        message = "; ".join((*texts, "no limit is given: not checked"))
+        message = "; ".join((*texts, say("no limit is given: not checked")))
         return CheckResult(mark.name, MARK, State.NOT_APPLICABLE, demand=total, message=message)
     ratio = abs(total) / (1000 * mark.limit)
     state = State.FAILS if ratio > LIMIT else State.WARNS if more else State.HOLDS

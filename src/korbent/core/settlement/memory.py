@@ -73,7 +73,7 @@ class Staged:
             self.footing,
             None if self.angle is None else of(self.angle)[:, None, None, :],
             None if excess is None else excess[:, None, None, :],
-            sideways=self.footing is None or self.settings.elastic_beside == "with three stresses",
+            sideways=self.footing is None or self.settings.elastic_beside == "three_stresses",
         )
 
     def whole(self) -> Path:
@@ -353,7 +353,7 @@ def excess_at(
     drains."""
     if drain is None:
         return None
-    how = drain.held_back if staged.settings.settlement_time == "average degree" else drain.excess
+    how = drain.held_back if staged.settings.settlement_time == "average_degree" else drain.excess
     return how(staged.line, totals, times, count)
 
 

@@ -21,6 +21,7 @@ from korbent.core.settlement.laws import lacking_for
 from korbent.core.settlement.memory import Memory, at_level, memories
 from korbent.core.settlement.pressing import net_pressure, pressing_of, stages_of, water_before
 from korbent.core.working import SILENT, Array, Recorder, Silent
+from korbent.words import say
 
 
 def as_in_project(bench: Bench, project: Project) -> bool:
@@ -93,17 +94,17 @@ def settlement_of(
     )
     if isinstance(record, Silent):
         return result
-    note = "total stress at the founding level before the excavation"
+    note = say("total stress at the founding level before the excavation")
     record.given("sigma_v0", before, "kPa", note=note, needs="z_f")
-    record.step("q_net", "V/A - sigma_v0", q, "kPa", note="net pressure")
+    record.step("q_net", "V/A - sigma_v0", q, "kPa", note=say("net pressure"))
     limit = settings.settlement_influence
-    record.given("r_lim", limit, note="influence depth: added over effective stress, the greatest of all steps")
+    record.given("r_lim", limit, note=say("influence depth: added over effective stress, the greatest of all steps"))
     record.given(
         "z_i",
         result.influence,
         "m",
         reference="EN 1997-1 6.6.2(6)",
-        note="influence depth below the base",
+        note=say("influence depth below the base"),
         needs="q_net B L r_lim",
     )
     if acts.line is not None:
@@ -112,14 +113,14 @@ def settlement_of(
             acts.beside[..., 0],
             "kPa",
             reference="Boussinesq 1885",
-            note="added below the underside by all other foundations and area loads",
+            note=say("added below the underside by all other foundations and area loads"),
             needs="z_f",
         )
     record.given(
         "s_0",
         result.middle * 1000,
         "mm",
-        note="middle of a flexible base, for comparison",
+        note=say("middle of a flexible base, for comparison"),
         needs="q_net B L z_i",
     )
     shares = []
@@ -128,11 +129,11 @@ def settlement_of(
         if first[i] != i:
             continue  # one with the stratum above
         symbol = f"s_{i + 1}"
-        how = HOW[soil.compression] + (", after Eu" if soil.undrained_modulus else "")
-        if soil.compression == "strain influence":
-            how += f", C2 at {settings.settlement_years:g} years"
+        how = HOW[soil.compression] + (say(", after Eu") if soil.undrained_modulus else "")
+        if soil.compression == "strain_influence":
+            how += say(", C2 at {settlement_years:g} years", settlement_years=settings.settlement_years)
         elif soil.creep_index and soil.compression != "none":
-            how += f", creep to {settings.settlement_years:g} years"
+            how += say(", creep to {settlement_years:g} years", settlement_years=settings.settlement_years)
         record.given(
             symbol,
             result.by_stratum[..., i] * 1000,
@@ -143,17 +144,17 @@ def settlement_of(
         )
         shares.append(symbol)
     how = (
-        "characteristic point, Grasshoff 1955"
+        say("characteristic point, Grasshoff 1955")
         if settings.rigid_ratio is None
-        else "a share of the middle of a flexible base"
+        else say("a share of the middle of a flexible base")
     )
-    record.step("s", " + ".join(shares), result.total * 1000, "mm", reference=how, note="rigid base")
+    record.step("s", " + ".join(shares), result.total * 1000, "mm", reference=how, note=say("rigid base"))
     record.given(
         "s_c",
         result.creep * 1000,
         "mm",
         reference="Bjerrum 1967, by shares of the steps",
-        note=f"creep within, at {settings.settlement_years:g} years",
+        note=say("creep within, at {settlement_years:g} years", settlement_years=settings.settlement_years),
         needs="q_net B L z_i",
     )
     record.step(
@@ -161,21 +162,21 @@ def settlement_of(
         "s - s_c",
         (result.total - result.creep) * 1000,
         "mm",
-        note="primary within, at full dissipation after the last step",
+        note=say("primary within, at full dissipation after the last step"),
     )
     if acts.first is not None and (acts.first > 0).any():
         record.given(
             "s_e",
             result.earlier * 1000,
             "mm",
-            note="settled before the base is built: not counted",
+            note=say("settled before the base is built: not counted"),
             needs="z_i",
         )
     record.given(
         "s_b",
         result.below * 1000,
         "mm",
-        note="what lies below the influence depth would add",
+        note=say("what lies below the influence depth would add"),
         needs="z_i",
     )
     return result
@@ -196,7 +197,7 @@ def _around(
     rows = _Rows(project, bench.index, [pad.name for pad in bench.pads], underside, others)
     column = column_of(bench.profile, underside, rows.feet())
     stages, first = rows.stages() if as_in_project(bench, project) else stages_of(project, bench)
-    with_three = bench.settings.elastic_beside == "with three stresses"
+    with_three = bench.settings.elastic_beside == "three_stresses"
     with_angle = any(s.undrained_modulus for s in bench.profile.soils) or with_three
     found = Around(
         rows.of(lambda b, m: b.stress + (m.water[-1] if m else 0.0)),

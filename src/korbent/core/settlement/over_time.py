@@ -7,6 +7,7 @@ import numpy as np
 from korbent.core.actions.steps import YEAR
 from korbent.core.model.project import Project
 from korbent.core.settlement.history import History, PadHistory, history, mark_history
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -60,21 +61,21 @@ def moments(found: History, own: PadHistory, every: bool = False) -> list[Moment
     life = float(own.times[-1])
     events: dict[float, str] = {}
     for step, begins, ends in zip(found.line.steps, found.line.begins, found.line.ends):
-        events.setdefault(float(begins), f"{step.name} begins")
+        events.setdefault(float(begins), say("{step} begins", step=step.name))
         if ends > begins:
-            events.setdefault(float(ends), f"{step.name} complete")
+            events.setdefault(float(ends), say("{step} complete", step=step.name))
     if own.end_of_primary < life:
-        events.setdefault(own.end_of_primary, "end of primary")
+        events.setdefault(own.end_of_primary, say("end of primary"))
     for years in YEARS:
         if years * YEAR < life:
             events.setdefault(years * YEAR, "")
-    events.setdefault(life, "end of the stated life")
+    events.setdefault(life, say("end of the stated life"))
     days = sorted({*events, *(map(float, own.times) if every else ())})
     rows = [_at(own, day, events.get(day, "")) for day in days if day <= life]
     rows.append(
         Moment(
             np.inf,
-            "in the end",
+            say("in the end"),
             own.final,
             own.final_immediate,
             own.final_primary - own.final_immediate,

@@ -18,6 +18,7 @@ from korbent.core.model.project import Project
 from korbent.core.model.reinforcement import Bars, Reinforcement
 from korbent.core.plan.outline import outlined
 from korbent.core.working import SILENT
+from korbent.words import say
 
 ASSUMED_SHARE = 0.10
 """Of the load, for base and backfill."""
@@ -35,11 +36,15 @@ class FirstSize:
     def words(self) -> str:
         """In a line: what was assumed, and what it came to."""
         if self.share is None:
-            return f"{self.pad.name} under {self.pad.load_point}: no load yet"
-        more = ": more than assumed, look at the ground checks" if self.share > ASSUMED_SHARE + 0.005 else ""
-        return (
-            f"{self.pad.name} under {self.pad.load_point}: own weight {100 * self.share:.0f} % of the load, "
-            f"{100 * ASSUMED_SHARE:.0f} % assumed{more}"
+            return say("{pad} under {load_point}: no load yet", pad=self.pad.name, load_point=self.pad.load_point)
+        more = say(": more than assumed, look at the ground checks") if self.share > ASSUMED_SHARE + 0.005 else ""
+        return say(
+            "{pad} under {load_point}: own weight {share:.0f} % of the load, {assumed_share:.0f} % assumed{more}",
+            pad=self.pad.name,
+            load_point=self.pad.load_point,
+            share=100 * self.share,
+            assumed_share=100 * ASSUMED_SHARE,
+            more=more,
         )
 
 
@@ -119,12 +124,12 @@ def first_combined(project: Project, columns: tuple[str, ...]) -> FirstSize:
         ValueError: when fewer than two are named, or nothing presses down.
     """
     if len(columns) < 2:
-        raise ValueError("one base under several columns needs at least two: mark them in the plan")
+        raise ValueError(say("one base under several columns needs at least two: mark them in the plan"))
     points = [project.load_point(name) for name in columns]
     loads = [_allowable_load(project, point) for point in points]
     total = sum(loads)
     if total <= 0:
-        raise ValueError(f"nothing presses down on {', '.join(columns)}: give them loads first")
+        raise ValueError(say("nothing presses down on {columns}: give them loads first", columns=", ".join(columns)))
     x = sum(v * p.x for v, p in zip(loads, points)) / total
     y = sum(v * p.y for v, p in zip(loads, points)) / total
     reach_x = max(abs(p.x - x) + max(p.size_x, p.size_y) / 2 for p in points) + EDGE
@@ -167,11 +172,11 @@ def first_raft(project: Project, columns: tuple[str, ...]) -> FirstSize:
         ValueError: when fewer than two are named, or nothing presses down.
     """
     if len(columns) < 2:
-        raise ValueError("a raft stands under two columns or walls at least: mark them in the plan")
+        raise ValueError(say("a raft stands under two columns or walls at least: mark them in the plan"))
     points = [project.load_point(name) for name in columns]
     total = sum(_allowable_load(project, point) for point in points)
     if total <= 0:
-        raise ValueError(f"nothing presses down on {', '.join(columns)}: give them loads first")
+        raise ValueError(say("nothing presses down on {columns}: give them loads first", columns=", ".join(columns)))
     boxes = [extent_of(p) for p in points]
     x0, x1 = min(b[0] for b in boxes) - OVERHANG, max(b[1] for b in boxes) + OVERHANG
     y0, y1 = min(b[2] for b in boxes) - OVERHANG, max(b[3] for b in boxes) + OVERHANG
@@ -227,7 +232,7 @@ def raft_within(project: Project, columns: tuple[str, ...], ring: Sequence[Corne
     outlines.checked(tuple(ring))
     columns = columns or tuple(p.name for p in project.actions.load_points if outlines.contains(tuple(ring), p.x, p.y))
     if not columns:
-        raise ValueError("no column stands within the outline: draw it around some")
+        raise ValueError(say("no column stands within the outline: draw it around some"))
     project, found = raft_under(project, columns)
     pad = project.pad(found.pad.name)
     new = outlined(project, pad, ring)
@@ -244,15 +249,18 @@ def without_bases(project: Project, columns: tuple[str, ...]) -> Project:
     old = [p for p in project.pads if set(p.carries) & set(columns)]
     kept = [p.name for p in old if p.frozen]
     if kept:
-        raise ValueError(f"{', '.join(kept)} is frozen: it stays under its column")
+        raise ValueError(say("{kept} is frozen: it stays under its column", kept=", ".join(kept)))
     left = sorted({name for p in old for name in p.carries} - set(columns))
     if left:
-        raise ValueError(f"{', '.join(left)} would lose its base: mark it too")
+        raise ValueError(say("{left} would lose its base: mark it too", left=", ".join(left)))
     names = {p.name for p in old}
     named = [str(c.number) for c in project.actions.combinations if names & {*c.only}]
     if named:
         raise ValueError(
-            f"combination {', '.join(named)} is looked at for some of these bases only: empty its column 'Only for' first"
+            say(
+                "combination {named} is looked at for some of these bases only: empty its column 'Only for' first",
+                named=", ".join(named),
+            )
         )
     return project.replaced(
         pads=tuple(p for p in project.pads if p.name not in names),

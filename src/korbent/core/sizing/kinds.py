@@ -25,6 +25,7 @@ from korbent.core.sizing.propose import proposal, taken
 from korbent.core.sizing.ribs import grown_ribs
 from korbent.core.sizing.straps import grown
 from korbent.core.straps.tying import tied_up
+from korbent.words import say
 
 THIN = 0.25
 """Thickness of the plate of a ribbed raft, to begin with, m."""
@@ -93,7 +94,7 @@ def options(
         ValueError: when no column is named, or another column would lose its base.
     """
     if not columns:
-        raise ValueError("mark columns in the plan: for them the kinds are compared")
+        raise ValueError(say("mark columns in the plan: for them the kinds are compared"))
     bare = without_bases(project, columns)
     found: list[Option] = []
     pads: Project | None = None
@@ -176,12 +177,12 @@ def _one(found: tuple[Project, object]) -> tuple[Project, tuple[Pad, ...]]:
 def _strap(pads: Project, columns: tuple[str, ...]) -> Project:
     """The pads of two columns tied, by that one at the boundary with which the worst check is best."""
     if len(columns) != 2:
-        raise ValueError("a strap ties the bases of two columns: mark two")
+        raise ValueError(say("a strap ties the bases of two columns: mark two"))
     best: tuple[float, Project] | None = None
     why = ""
     two = _carrying(pads, columns)
     if len(two) != 2:
-        raise ValueError("a strap ties two bases: these columns stand on one")
+        raise ValueError(say("a strap ties two bases: these columns stand on one"))
     for edge, inner in (two, two[::-1]):
         try:
             project = tied_and_grown(pads, edge, inner)

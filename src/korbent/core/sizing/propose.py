@@ -38,6 +38,7 @@ from korbent.core.sizing.cost import Objective, quantities, value_of
 from korbent.core.stability.checks import overturning_checks, sliding_checks, uplift_checks
 from korbent.core.straps.checks import strap_checks
 from korbent.core.working import Array
+from korbent.words import say, say_count
 
 FREE = ("width", "length", "thickness", "level")
 FINE = {"width": 13, "length": 13, "thickness": 9, "level": 6}
@@ -221,16 +222,21 @@ class _Search:
             return Proposal(names, None, self.before, self.before, None, {}, remark, self.evaluated)
 
         if any(p.kind == "raft" for p in self.pads):
-            return nothing("a raft: its sizes are chosen by hand")
+            return nothing(say("a raft: its sizes are chosen by hand"))
         kinds = sorted({p.frozen for p in self.pads if p.frozen})
         if kinds:
-            return nothing(f"{' and '.join(kinds)}: not resized")
+            return nothing(say("{kinds}: not resized", kinds=" and ".join(kinds)))
         if not any(self.free) and not self.faces and not self.pedestals:
-            return nothing("every dimension is pinned")
+            return nothing(say("every dimension is pinned"))
         for name, (low, high, _) in zip(FREE, self.ranges):
             if low > high:
                 return nothing(
-                    f"the ranges of the {name} have nothing in common: {low:.2f} m at least, {high:.2f} m at most"
+                    say(
+                        "the ranges of the {name} have nothing in common: {low:.2f} m at least, {high:.2f} m at most",
+                        name=name,
+                        low=low,
+                        high=high,
+                    )
                 )
         best: Sizes | None = None
         for sizes in self._nets():
@@ -334,17 +340,17 @@ class _Search:
         else:
             ratio, titles = yield sizes, ALL
         reasons = {
-            name: "its lower limit"
+            name: say("its lower limit")
             for i, name in enumerate(FREE)
             if self.free[i] and name != "level" and (i, name) not in steps
         }
         for (_, name), value, title in zip(steps, ratio[1:], titles[1:]):
             reasons[name] = (
-                "it would hold, but costs more elsewhere"
+                say("it would hold, but costs more elsewhere")
                 if value <= LIMIT
                 else f"{title.lower()} {value:.2f}"
                 if np.isfinite(value)
-                else f"{title.lower()}: lost"
+                else say("{title}: lost", title=title.lower())
             )
         changed = {n: round(float(v), 6) for n, v, free in zip(FREE, best, self.free) if free}
         same = all(abs(v - float(getattr(p, n))) < 1e-6 for n, v in changed.items() for p in self.pads)
@@ -362,7 +368,7 @@ class _Search:
             after,
             float(ratio[0]),
             reasons,
-            remark or ("as it is" if same else "") or self._left_aside(),
+            remark or (say("as it is") if same else "") or self._left_aside(),
             self.evaluated,
             bars,
             self.pedestals,
@@ -371,7 +377,11 @@ class _Search:
     def _left_aside(self) -> str:
         count = len({check for check, _ in self.aside})
         return (
-            f"{count} {'check that cannot be done is' if count == 1 else 'checks that cannot be done are'} left aside"
+            say_count(
+                count,
+                "{number} check that cannot be done is left aside",
+                "{number} checks that cannot be done are left aside",
+            )
             if count
             else ""
         )
@@ -388,9 +398,14 @@ class _Search:
         """What stands in the way where nothing holds."""
         ratio, sizes, title = self.best_miss
         if not sizes or not np.isfinite(ratio):
-            return "nothing within the ranges holds: widen them, or lower the base"
+            return say("nothing within the ranges holds: widen them, or lower the base")
         at = " × ".join(f"{v:.2f}" for v in sizes[:3])
-        return f"nothing within the ranges holds; nearest {at} m with {title.lower()} {ratio:.2f}"
+        return say(
+            "nothing within the ranges holds; nearest {at} m with {title} {ratio:.2f}",
+            at=at,
+            title=title.lower(),
+            ratio=ratio,
+        )
 
 
 def _comes_to(project: Project, pads: Sequence[Pad], objective: Objective) -> float:
@@ -421,7 +436,7 @@ def _on_pedestal(pad: Pad, pedestal: Pedestal | None) -> Pad:
 
 def _given_up(project: Project, pads: Sequence[Pad], objective: Objective) -> Proposal:
     now = _comes_to(project, pads, objective)
-    return Proposal(tuple(p.name for p in pads), None, now, now, None, {}, "not looked at: cancelled")
+    return Proposal(tuple(p.name for p in pads), None, now, now, None, {}, say("not looked at: cancelled"))
 
 
 def _run(
@@ -535,9 +550,9 @@ def _worst(
     for outcome in outcomes:
         for k in np.flatnonzero(np.broadcast_to(outcome.blocked, (len(off),))):
             if (outcome.check.id, outcome.reason(int(k))) not in aside:
-                ratio[k], titles[k] = np.inf, f"{outcome.check.title} cannot be done"
+                ratio[k], titles[k] = np.inf, say("{title} cannot be done", title=outcome.check.title)
     for k in np.flatnonzero(off):
-        ratio[k], titles[k] = np.inf, "column on the base"
+        ratio[k], titles[k] = np.inf, say("column on the base")
     return ratio, titles
 
 

@@ -18,6 +18,7 @@ from korbent.core.rafts.rib_checks import Along, along_ribs, checks_of_rib, crac
 from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.sizing.straps import links_to_try, more_bars
 from korbent.core.working import SILENT
+from korbent.words import say
 
 MOST = 60
 """Changes of one rib."""
@@ -31,7 +32,7 @@ def grown_ribs(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
         ValueError: when the base is no raft or its plate cannot be solved.
     """
     if pad.plate is None:
-        raise ValueError(f"{pad.name} is no raft")
+        raise ValueError(say("{pad} is no raft", pad=pad.name))
     bench = bench_for(project, (pad,), np.zeros(1, dtype=int), table(pad))
     solved = solved_raft(bench, project, "concrete")
     if isinstance(solved, str):
@@ -68,7 +69,7 @@ def grown_ribs(project: Project, pad: Pad) -> tuple[Project, tuple[str, ...]]:
         if changes:
             said.append(f"{rib.name} {', '.join(changes)}")
         if not enough:
-            said.append(f"{rib.name} needs more depth or width")
+            said.append(say("{rib} needs more depth or width", rib=rib.name))
     changed = pad.replaced(plate=pad.plate.replaced(ribs=tuple(new)))
     if changed == pad:
         return project, tuple(said)
@@ -141,4 +142,4 @@ def _changes(project: Project, old: Rib, new: Rib) -> tuple[str, ...]:
     said = [
         f"{n} {words(getattr(new, n), us)}" for n in ("top", "bottom", "links") if getattr(old, n) != getattr(new, n)
     ]
-    return (*said, *([f"{new.legs} legs"] if new.legs != old.legs else []))
+    return (*said, *([say("{legs} legs", legs=new.legs)] if new.legs != old.legs else []))

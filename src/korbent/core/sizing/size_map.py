@@ -12,7 +12,9 @@ from korbent.core.dimensions import DRIVING_STEPS
 from korbent.core.evaluate import outcomes_on
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.working import Array
+from korbent.words import say
 
 AT_ONCE = 240
 """Sizes that are looked at in one go."""
@@ -126,6 +128,6 @@ def sized(project: Project, pad: Pad, up: str, width: float, other: float) -> Pr
         ValueError: when that is no possible pad, or the pad is frozen.
     """
     if pad.frozen:
-        raise ValueError(f"{pad.name} is {pad.frozen}: its size stays")
+        raise ValueError(say("{pad} is {frozen}: its size stays", pad=pad.name, frozen=label(pad.frozen)))
     new = pad.resized(**{"width": width, up: other})
     return project.replaced(pads=tuple(new if p is pad else p for p in project.pads))

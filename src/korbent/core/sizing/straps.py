@@ -19,6 +19,7 @@ from korbent.core.model.site import Range
 from korbent.core.straps.checks import strap_checks
 from korbent.core.units import length_text
 from korbent.core.working import SILENT
+from korbent.words import say
 
 ROUNDS = 60
 LINKS = {
@@ -54,12 +55,16 @@ def grown(project: Project, strap: Strap) -> tuple[Strap, tuple[str, ...]]:
             break
         now = more
     units = project.showing
-    sizes = [f"{name} up to {length_text(high, units)}" for name, (low, high, _) in limits.items() if high > low]
+    sizes = [
+        say("{name} up to {length}", name=name, length=length_text(high, units))
+        for name, (low, high, _) in limits.items()
+        if high > low
+    ]
     tried = ", ".join(["bars", "links", *sizes])
     raise ValueError(
-        f"{strap.name}: no {tried} are enough"
+        say("{strap}: no {tried} are enough", strap=strap.name, tried=tried)
         if sizes
-        else f"{strap.name}: no {tried} are enough, and its sizes are pinned"
+        else say("{strap}: no {tried} are enough, and its sizes are pinned", strap=strap.name, tried=tried)
     )
 
 
@@ -177,9 +182,9 @@ def _changes(project: Project, old: Strap, new: Strap) -> tuple[str, ...]:
     for name in ("top", "bottom", "links"):
         before, after = getattr(old, name), getattr(new, name)
         if before != after:
-            said.append(f"{name} {words(after, project.units == 'us') or 'none'}")
+            said.append(f"{name} {words(after, project.units == 'us') or say('none')}")
     if old.legs != new.legs:
-        said.append(f"{new.legs} legs")
+        said.append(say("{legs} legs", legs=new.legs))
     for name in ("depth", "width"):
         if getattr(old, name) != getattr(new, name):
             said.append(f"{name} {length_text(getattr(new, name), units)}")

@@ -13,6 +13,7 @@ from korbent.core.actions.base_forces import BaseForces
 from korbent.core.actions.situations import Situations
 from korbent.core.geometry import PadGeometry
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 RIM = "rim"
 
@@ -58,24 +59,24 @@ def _apart(
     uprights = vertical[..., :, None, :] * situations.factors
     net, gross = sides.sum(-1), np.abs(sides).sum(-1)
     lifting, pressing = np.maximum(uprights, 0.0).sum((-3, -1)), np.maximum(-uprights, 0.0).sum((-3, -1))
-    r.listed("M_lk", sides, labels, "kNm", "factored lateral moment of each case towards the edge")
-    r.step("M_lat", "total(M_lk)", net, "kNm", note="lateral moments, netted over the combination")
-    r.step("M_gross", "total(abs(M_lk))", gross, "kNm", note="their gross sum")
-    r.given("M_lift", lifting, "kNm", note="vertical loads that lift", needs="l_c")
+    r.listed("M_lk", sides, labels, "kNm", say("factored lateral moment of each case towards the edge"))
+    r.step("M_lat", "total(M_lk)", net, "kNm", note=say("lateral moments, netted over the combination"))
+    r.step("M_gross", "total(abs(M_lk))", gross, "kNm", note=say("their gross sum"))
+    r.given("M_lift", lifting, "kNm", note=say("vertical loads that lift"), needs="l_c")
     r.step(
         "M_over",
         "max(M_lat, 0) + M_lift",
         np.maximum(net, 0.0) + lifting,
         "kNm",
-        note="what overturns of the loads; " + GLOBAL,
+        note=say("what overturns of the loads; ") + GLOBAL,
     )
-    r.given("M_back", pressing, "kNm", note="vertical loads that press down", needs="l_c")
+    r.given("M_back", pressing, "kNm", note=say("vertical loads that press down"), needs="l_c")
     netted = (gross > 1e-9) & (np.abs(net) < MOSTLY_NETTED * gross) & (net > -1e-9 * gross)
     return np.maximum(net, 0.0) + lifting, pressing, netted
 
 
-GLOBAL = "vertical loads by their own sign against lateral moments netted, however the loads are split into cases"
-BY_ACTION = "by action: each case as a whole overturns or stabilises"
+GLOBAL = say("vertical loads by their own sign against lateral moments netted, however the loads are split into cases")
+BY_ACTION = say("by action: each case as a whole overturns or stabilises")
 
 
 def moments_about_rim(
@@ -137,24 +138,24 @@ def moments_about_rim(
         "theta",
         np.rad2deg(at(angles)),
         "°",
-        note="direction from x in which the ratio is greatest",
+        note=say("direction from x in which the ratio is greatest"),
         needs="M_x M_y",
     )
-    r.step("l_m", "B/2", R, "m", note="from the middle to the rim")
-    r.step("l_c", "l_m - cos(rad(theta))*o_x - sin(rad(theta))*o_y", at(lever), "m", note="from the column")
+    r.step("l_m", "B/2", R, "m", note=say("from the middle to the rim"))
+    r.step("l_c", "l_m - cos(rad(theta))*o_x - sin(rad(theta))*o_y", at(lever), "m", note=say("from the column"))
     r.step(
         "l_p",
         "l_m - cos(rad(theta))*x_p - sin(rad(theta))*y_p",
         at(plinth),
         "m",
-        note="from the pedestals",
+        note=say("from the pedestals"),
     )
     r.step(
         "l_f",
         "l_m - cos(rad(theta))*x_f - sin(rad(theta))*y_f",
         at(cut),
         "m",
-        note="from what stands on the base",
+        note=say("from what stands on the base"),
     )
     chosen = np.take_along_axis(lateral, np.broadcast_to(worst[..., None], (1, *lateral.shape[1:])), axis=0)[0]
     if apart is None:
@@ -163,41 +164,41 @@ def moments_about_rim(
             chosen,
             situations.cases,
             "kNm",
-            "factored moment of each case about the tangent, + overturns",
+            say("factored moment of each case about the tangent, + overturns"),
         )
-        r.step("M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", note="cases that overturn; " + BY_ACTION)
-        r.step("M_back", "total(max(-M_ck, 0))", at(back_cases), "kNm", note="cases that stabilise")
+        r.step("M_over", "total(max(M_ck, 0))", at(over_cases), "kNm", note=say("cases that overturn; ") + BY_ACTION)
+        r.step("M_back", "total(max(-M_ck, 0))", at(back_cases), "kNm", note=say("cases that stabilise"))
     else:
         r.listed(
             "M_lk",
             chosen,
             situations.cases,
             "kNm",
-            "factored lateral moment of each case towards the tangent",
+            say("factored lateral moment of each case towards the tangent"),
         )
-        r.step("M_lat", "total(M_lk)", chosen.sum(-1), "kNm", note="lateral moments, netted over the combination")
-        r.step("M_gross", "total(abs(M_lk))", np.abs(chosen).sum(-1), "kNm", note="their gross sum")
+        r.step("M_lat", "total(M_lk)", chosen.sum(-1), "kNm", note=say("lateral moments, netted over the combination"))
+        r.step("M_gross", "total(abs(M_lk))", np.abs(chosen).sum(-1), "kNm", note=say("their gross sum"))
         lifting = at(over_cases) - np.maximum(chosen.sum(-1), 0.0)
-        r.given("M_lift", lifting, "kNm", note="vertical loads that lift", needs="l_c")
+        r.given("M_lift", lifting, "kNm", note=say("vertical loads that lift"), needs="l_c")
         r.step(
             "M_over",
             "max(M_lat, 0) + M_lift",
             at(over_cases),
             "kNm",
-            note="what overturns of the loads; " + GLOBAL,
+            note=say("what overturns of the loads; ") + GLOBAL,
         )
-        r.given("M_back", at(back_cases), "kNm", note="vertical loads that press down", needs="l_c")
+        r.given("M_back", at(back_cases), "kNm", note=say("vertical loads that press down"), needs="l_c")
     r.step(
         "M_W",
         "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f)",
         at(weights),
         "kNm",
-        note="weights",
+        note=say("weights"),
     )
-    r.step("M_U", "U*l_m", water, "kNm", note="water pressure")
-    r.step("M_dst", "M_over + M_U", at(over), "kNm", note="destabilising")
-    r.given("M_P", at(prop), "kNm", note="prop or tie, as far as it is called upon")
-    r.step("M_stb", "M_back + M_W + M_P", at(back), "kNm", note="stabilising")
+    r.step("M_U", "U*l_m", water, "kNm", note=say("water pressure"))
+    r.step("M_dst", "M_over + M_U", at(over), "kNm", note=say("destabilising"))
+    r.given("M_P", at(prop), "kNm", note=say("prop or tie, as far as it is called upon"))
+    r.step("M_stb", "M_back + M_W + M_P", at(back), "kNm", note=say("stabilising"))
     return Moments(at(over), at(back), at(netted))
 
 
@@ -249,21 +250,21 @@ def moments_about_edges(
         # a prop pushes back as far as the base is pushed towards this edge
         prop = np.maximum(along(np.asarray(props[0]), np.asarray(props[1])), 0.0)
         r = record.scope(edge)
-        r.given("l_c", lever, "m", note=f"from the column to the {edge}")
-        r.given("l_f", cut, "m", note=f"from what stands on the base to the {edge}")
-        r.given("l_p", plinth, "m", note=f"from the pedestals to the {edge}")
-        r.given("l_m", middle, "m", note=f"from the middle of the area to the {edge}")
+        r.given("l_c", lever, "m", note=say("from the column to the {edge}", edge=edge))
+        r.given("l_f", cut, "m", note=say("from what stands on the base to the {edge}", edge=edge))
+        r.given("l_p", plinth, "m", note=say("from the pedestals to the {edge}", edge=edge))
+        r.given("l_m", middle, "m", note=say("from the middle of the area to the {edge}", edge=edge))
         rested, lowered = bool(np.any(np.asarray(further) * forces.rests != 0.0)), forces.below.shape[-1] > 0
         if rested:
             r.given(
                 "l_W",
                 further + 0.0 * middle,
                 "m",
-                note="from there to what rests on the base, towards the edge",
+                note=say("from there to what rests on the base, towards the edge"),
             )
         if lowered:
-            parts = tuple(f"lower part {k + 1}" for k in range(forces.below.shape[-1]))
-            r.listed("l_l", off_lower, parts, "m", "from there to lower parts, towards the edge")
+            parts = tuple(say("lower part {k}", k=k + 1) for k in range(forces.below.shape[-1]))
+            r.listed("l_l", off_lower, parts, "m", say("from there to lower parts, towards the edge"))
         if apart is not None:
             off = along(apart.x - g.offset_x[:, None], apart.y - g.offset_y[:, None], *_deeper(c, s))
             lateral = own - (apart.V * off).sum(-2)
@@ -277,10 +278,10 @@ def moments_about_edges(
                 by_case,
                 situations.cases,
                 "kNm",
-                "factored moment of each case about the edge, + overturns",
+                say("factored moment of each case about the edge, + overturns"),
             )
-            r.step("M_over", "total(max(M_ck, 0))", loads, "kNm", note="cases that overturn; " + BY_ACTION)
-            r.step("M_back", "total(max(-M_ck, 0))", held, "kNm", note="cases that stabilise")
+            r.step("M_over", "total(max(M_ck, 0))", loads, "kNm", note=say("cases that overturn; ") + BY_ACTION)
+            r.step("M_back", "total(max(-M_ck, 0))", held, "kNm", note=say("cases that stabilise"))
         over, back = loads + water, held + weights + prop
         destabilising.append(over)
         stabilising.append(back)
@@ -290,10 +291,10 @@ def moments_about_edges(
             "gamma_G*((W_base + W_soil + q_b*A_f)*l_m + W_ped*l_p - q_b*A_f*l_f" + (" - W_m*l_W)" if rested else ")"),
             weights,
             "kNm",
-            note="weights",
+            note=say("weights"),
         )
-        r.step("M_U", "U*l_m - total(U_l*l_l)" if lowered else "U*l_m", water, "kNm", note="water pressure")
-        r.step("M_dst", "M_over + M_U", over, "kNm", note="destabilising")
-        r.given("M_P", prop, "kNm", note="prop or tie, as far as it is called upon")
-        r.step("M_stb", "M_back + M_W + M_P", back, "kNm", note="stabilising")
+        r.step("M_U", "U*l_m - total(U_l*l_l)" if lowered else "U*l_m", water, "kNm", note=say("water pressure"))
+        r.step("M_dst", "M_over + M_U", over, "kNm", note=say("destabilising"))
+        r.given("M_P", prop, "kNm", note=say("prop or tie, as far as it is called upon"))
+        r.step("M_stb", "M_back + M_W + M_P", back, "kNm", note=say("stabilising"))
     return Moments(*(np.concatenate(parts, axis=-1) for parts in (destabilising, stabilising, mostly)))

@@ -10,6 +10,7 @@ from korbent.core.actions.situations import Situations
 from korbent.core.bench import Bench
 from korbent.core.ground.profile import WATER_WEIGHT, effective_stress
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -38,14 +39,14 @@ def passive_forces(
     g, settings = bench.geometry, bench.settings
     if not counts_passive(bench):
         none = np.zeros_like(g.B)
-        record.given("E_px", none, "kN", note="no passive resistance is counted")
+        record.given("E_px", none, "kN", note=say("no passive resistance is counted"))
         record.given("E_py", none, "kN")
         return none, none
     water = bench.water(situations)
     upper = np.minimum(g.top, bench.finished - settings.passive_ignored)
     upper = np.maximum(upper, g.underside)
-    record.given("h_p", upper - g.underside, "m", note="height that counts")
-    record.given("k_p", settings.passive_share, reference="setting", note="share that is mobilised")
+    record.given("h_p", upper - g.underside, "m", note=say("height that counts"))
+    record.given("k_p", settings.passive_share, reference=say("setting"), note=say("share that is mobilised"))
     record.given("gamma_phip", situations.on_tan_phi, reference="EN 1997-1 table A.4")
     record.given("gamma_cp", situations.on_cohesion, reference="EN 1997-1 table A.4")
     record.given("gamma_cup", situations.on_undrained, reference="EN 1997-1 table A.4")
@@ -59,25 +60,25 @@ def passive_forces(
     divisor = bench.on_resistance(situations, "sliding")
     E_x, E_y = (settings.passive_share * per_width * size / divisor for size in (g.L, g.B))
     total = " + ".join(names) or "0"
-    record.step("E_px", f"k_p*({total})*L/gamma_Rh", E_x, "kN", note="on the face across x")
-    record.step("E_py", f"k_p*({total})*B/gamma_Rh", E_y, "kN", note="on the face across y")
+    record.step("E_px", f"k_p*({total})*L/gamma_Rh", E_x, "kN", note=say("on the face across x"))
+    record.step("E_py", f"k_p*({total})*B/gamma_Rh", E_y, "kN", note=say("on the face across y"))
     return E_x, E_y
 
 
 def counts_passive(bench: Bench) -> bool:
     """Whether anything beside the base is counted on."""
     settings = bench.settings
-    return settings.passive_angle is not None or settings.passive_by == "the strata"
+    return settings.passive_angle is not None or settings.passive_by == "strata"
 
 
 def _layers(bench: Bench, upper: Array, drainage: str) -> Iterator[Layer]:
     """What lies beside the base between the underside and ``upper``."""
     g, settings, profile = bench.geometry, bench.settings, bench.profile
-    if settings.passive_by == "as set" or profile is None:
+    if settings.passive_by == "as_set" or profile is None:
         undrained = settings.passive_undrained if drainage == "undrained" else None
         angle = settings.passive_angle or 0.0
         yield Layer(
-            "soil beside the base",
+            say("soil beside the base"),
             upper,
             g.underside,
             float(np.tan(np.deg2rad(angle))),
@@ -112,22 +113,31 @@ def _pressed(bench: Bench, situations: Situations, layer: Layer, n: int, water: 
     top, middle, bottom = (_beside(bench, level, water) for level in levels)
     dry, wet = levels[0] - levels[1], levels[1] - levels[2]
     pressed = (top + middle) / 2 * dry + (middle + bottom) / 2 * wet
-    record.given(f"h_{n}", layer.upper - layer.lower, "m", note=f"of {layer.name}")
+    record.given(f"h_{n}", layer.upper - layer.lower, "m", note=say("of {layer}", layer=layer.name))
     record.given(
-        f"S_{n}", pressed, "kN/m", note="effective stress beside the base over that height", needs="z_f z_fin gamma_b"
+        f"S_{n}",
+        pressed,
+        "kN/m",
+        note=say("effective stress beside the base over that height"),
+        needs="z_f z_fin gamma_b",
     )
     if layer.undrained is not None:
         strength = layer.undrained / situations.on_undrained
         found: Array = pressed + 2 * strength * (layer.upper - layer.lower)
-        record.given(f"c_up{n}", layer.undrained, "kPa", note=f"undrained strength of {layer.name} at mid-height")
+        record.given(
+            f"c_up{n}",
+            layer.undrained,
+            "kPa",
+            note=say("undrained strength of {layer} at mid-height", layer=layer.name),
+        )
         record.step(f"e_{n}", f"S_{n} + 2*c_up{n}/gamma_cup*h_{n}", found, "kN/m", reference="Bell 1915")
         return found
     phi = np.arctan(layer.tan_phi / situations.on_tan_phi)
     K_p = np.tan(np.pi / 4 + phi / 2) ** 2
     cohesion = layer.cohesion / situations.on_cohesion
     found = K_p * pressed + 2 * cohesion * np.sqrt(K_p) * (layer.upper - layer.lower)
-    record.given(f"t_p{n}", layer.tan_phi, note=f"tan φ′ of {layer.name}")
-    record.given(f"c_p{n}", layer.cohesion, "kPa", note="its c′")
+    record.given(f"t_p{n}", layer.tan_phi, note=say("tan φ′ of {layer}", layer=layer.name))
+    record.given(f"c_p{n}", layer.cohesion, "kPa", note=say("its c′"))
     record.step(f"K_p{n}", f"tan(pi/4 + atan(t_p{n}/gamma_phip)/2)**2", K_p, reference="Rankine 1857")
     record.step(
         f"e_{n}",
@@ -143,7 +153,7 @@ def _beside(bench: Bench, level: Array, water: Array) -> Array:
     """Effective vertical stress beside the base, kPa: by the strata where they are counted on, else of backfill
     alone."""
     backfill = bench.ground.backfill
-    if bench.settings.passive_by == "the strata" and bench.profile is not None:
+    if bench.settings.passive_by == "strata" and bench.profile is not None:
         return effective_stress(bench.profile, backfill, np.array(bench.finished), level, water)
     depth = np.maximum(bench.finished - level, 0.0)
     wet = np.clip(water - level, 0.0, depth)
@@ -155,9 +165,9 @@ def prop_forces(bench: Bench, record: Recorder) -> tuple[float, float]:
     """What a named prop or tie can take along x and along y, kN, as a design value."""
     settings = bench.settings
     P_x, P_y = (settings.prop_force if settings.prop_direction in (axis, "both") else 0.0 for axis in "xy")
-    reason = settings.prop_reason or "no reason given"
-    record.given("P_x", P_x, "kN", reference="setting", note=f"prop or tie: {reason}")
-    record.given("P_y", P_y, "kN", reference="setting")
+    reason = settings.prop_reason or say("no reason given")
+    record.given("P_x", P_x, "kN", reference=say("setting"), note=say("prop or tie: {reason}", reason=reason))
+    record.given("P_y", P_y, "kN", reference=say("setting"))
     return P_x, P_y
 
 

@@ -3,6 +3,7 @@
 import numpy as np
 
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 
 def drained_resistance(N: Array, tan_delta: Array, divisor: Array | float = 1.0, record: Recorder = SILENT) -> Array:
@@ -14,7 +15,7 @@ def drained_resistance(N: Array, tan_delta: Array, divisor: Array | float = 1.0,
         R,
         "kN",
         reference="EN 1997-1 (6.3a)",
-        note="friction on the underside",
+        note=say("friction on the underside"),
     )
     return R
 
@@ -39,7 +40,7 @@ def undrained_resistance(
         R,
         "kN",
         reference="EN 1997-1 (6.4a), (6.5)" if capped else "EN 1997-1 (6.4a)",
-        note="adhesion on the underside",
+        note=say("adhesion on the underside"),
     )
     return R
 
@@ -61,14 +62,14 @@ def in_worst_direction(
     l_r = (along + root) / H2
     times = np.where(l_x * h_y <= F_y, l_x, np.where(l_y * h_x <= F_x, l_y, l_r))
     held: Array = np.where(H2 > 1e-15, times * np.sqrt(H2), R)
-    record.step("l_x", "(R_d + F_x)/max(abs(H_x), 1e-9)", l_x, note="until the side across x gives way")
-    record.step("l_y", "(R_d + F_y)/max(abs(H_y), 1e-9)", l_y, note="until the side across y gives way")
+    record.step("l_x", "(R_d + F_x)/max(abs(H_x), 1e-9)", l_x, note=say("until the side across x gives way"))
+    record.step("l_y", "(R_d + F_y)/max(abs(H_y), 1e-9)", l_y, note=say("until the side across y gives way"))
     record.step(
         "l_r",
         "(abs(H_x)*F_x + abs(H_y)*F_y + sqrt(max((H_x**2 + H_y**2)*R_d**2 - (abs(H_x)*F_y - abs(H_y)*F_x)**2, 0)))"
         "/max(H_x**2 + H_y**2, 1e-18)",
         l_r,
-        note="askew",
+        note=say("askew"),
     )
     record.step(
         "R_all",
@@ -76,6 +77,6 @@ def in_worst_direction(
         held,
         "kN",
         reference="EN 1997-1 (6.2)",
-        note="least over all directions of R + F_x |cos θ| + F_y |sin θ|",
+        note=say("least over all directions of R + F_x |cos θ| + F_y |sin θ|"),
     )
     return held

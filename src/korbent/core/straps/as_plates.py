@@ -21,6 +21,7 @@ from korbent.core.plates.mesh import Box, GridMesh, Mesh, mesh_of
 from korbent.core.plates.solve import SHAPES, PlateOnSprings, Solution, UnsolvedError
 from korbent.core.straps.on_springs import tied_by
 from korbent.core.working import Array
+from korbent.words import say
 
 POISSON = 0.2
 ACROSS = 6
@@ -134,8 +135,13 @@ class ByPlates:
 
     def words(self) -> str:
         """How it was solved."""
-        part = " · a base lifts off in part" if self.lifted.any() else ""
-        return f"{self.unknowns} unknowns, out of balance {self.residual:.0e}{part}"
+        part = say(" · a base lifts off in part") if self.lifted.any() else ""
+        return say(
+            "{unknowns} unknowns, out of balance {residual:.0e}{part}",
+            unknowns=self.unknowns,
+            residual=self.residual,
+            part=part,
+        )
 
 
 BETWEEN = 24
@@ -283,7 +289,7 @@ def as_plates_of(bench: Bench, k: tuple[float, float]) -> AsPlates:
         box = (s - along / 2, s + along / 2, t - across / 2, t + across / 2)
         column = _column(point, _seen(point.x - from_x, point.y - from_y, d), d, box)
         if min(column[1] - column[0], column[3] - column[2]) < LEAST_FOOTPRINT:
-            raise UnsolvedError(f"the column of {pad.name} stands beside it")
+            raise UnsolvedError(say("the column of {pad} stands beside it", pad=pad.name))
         # about the middle of what of the column stands on the base
         off = (column[0] + column[1]) / 2 - s
         parts.append(Part(box, pad.thickness, column, modulus, V, M - V * off))

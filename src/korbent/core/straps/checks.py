@@ -13,7 +13,9 @@ from korbent.core.concrete.beam import BeamSection, shear_of_beam
 from korbent.core.concrete.flexure import required_steel
 from korbent.core.concrete.standards.registry import NAMES, standard_of
 from korbent.core.geometry import pad_geometry, table
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 IDS = ("strap-top", "strap-bottom", "strap-shear", "strap-links")
 PLACES = 121
@@ -28,7 +30,8 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         return []
     if bench.standards.concrete not in NAMES:
         return [
-            cannot(check, "no concrete standard is chosen: choose one in Project, Title and standards") for check in IDS
+            cannot(check, say("no concrete standard is chosen: choose one in Project, Title and standards"))
+            for check in IDS
         ]
     situations = bench.situations("concrete")
     if not len(situations):
@@ -44,11 +47,11 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     outcomes = []
     scope = record.scope("strap")
     R = reactions(bench, tie)
-    scope.given("S_L", R[2], "m", note="middle of this base to that of the other, along the strap")
-    scope.given("R_1", R[0], "kN", note="below this base of its column and strap, by statics", needs="S_L")
-    scope.given("R_2", R[1], "kN", note="below the other", needs="S_L")
-    scope.given("b", b, "m", note="width of the strap")
-    scope.given("h", h, "m", note="its depth")
+    scope.given("S_L", R[2], "m", note=say("middle of this base to that of the other, along the strap"))
+    scope.given("R_1", R[0], "kN", note=say("below this base of its column and strap, by statics"), needs="S_L")
+    scope.given("R_2", R[1], "kN", note=say("below the other"), needs="S_L")
+    scope.given("b", b, "m", note=say("width of the strap"))
+    scope.given("h", h, "m", note=say("its depth"))
     fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, scope)
     link = strap.links.diameter if strap.links else 0.0
     for face, bars, sign in (("top", strap.top, -1.0), ("bottom", strap.bottom, 1.0)):
@@ -57,27 +60,27 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         M = np.maximum(np.take_along_axis(sign * moment, worst[..., None, :], axis=-2)[..., 0, :], 0.0)
         place = np.take_along_axis(at[..., 0], worst, axis=-1)
         d = np.full((len(M), 1), max(h - cover - link - bars.diameter / 2, h / 10))
-        part.given("x_s", place, "m", note="from the middle of this base towards the other", needs="R_1")
-        part.given("M_Ed", M, "kNm", note="of the strap there", needs="R_1 R_2 x_s")
-        part.given("d", d, "m", note="effective depth")
+        part.given("x_s", place, "m", note=say("from the middle of this base towards the other"), needs="R_1")
+        part.given("M_Ed", M, "kNm", note=say("of the strap there"), needs="R_1 R_2 x_s")
+        part.given("d", d, "m", note=say("effective depth"))
         part.step("m_Ed", "M_Ed/b", M / b, "kNm/m")
         required, _ = required_steel(
             standard, M / b, d, settings.concrete_strength, fcd, fyd, part, standard.clauses["top-x"]
         )
         provided = bars.area_in(b) * 1e6
-        part.given("A_s", provided, "mm²/m", note="its bars, over its width")
+        part.given("A_s", provided, "mm²/m", note=say("its bars, over its width"))
         least = standard.least_in_beam(
             d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, required, part
         )
         beam = np.where(clear, sign * moment, 0.0).max(axis=-2)
-        part.given("M_b", beam, "kNm", note="greatest between the bases", needs="R_1 R_2")
+        part.given("M_b", beam, "kNm", note=say("greatest between the bases"), needs="R_1 R_2")
         asked = np.maximum(required, np.where(beam > 1e-6, least, 0.0))
         part.step(
             "A_s_ask",
             "max(A_s_req, where(M_b > 1e-6, A_s_least, 0))",
             asked,
             "mm²/m",
-            note="the least where the beam between the bases has tension",
+            note=say("the least where the beam between the bases has tension"),
         )
         part.step("ratio", "A_s_ask/A_s", asked / provided)
         outcomes.append(
@@ -87,8 +90,10 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
                 np.full_like(asked, provided),
                 asked / provided,
                 situations,
-                blocks=(f"strap {face}",),
-                note=lambda i, j, place=place: f"{place[i, j]:+.2f} m from the middle towards {tie.partner.name}",  # type: ignore[misc]
+                blocks=(say("strap {face}", face=label(face)),),
+                note=lambda i, j, place=place: say(
+                    "{place:+.2f} m from the middle towards {partner}", place=place[i, j], partner=tie.partner.name
+                ),  # type: ignore[misc]
             )
         )
     deep = max(h - cover - link - strap.top.diameter / 2, h / 10)
@@ -101,7 +106,7 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         situations,
         "strap",
         scope.scope("shear"),
-        "greatest between the faces of the bases",
+        say("greatest between the faces of the bases"),
         "R_1 R_2",
     )
     clauses = {

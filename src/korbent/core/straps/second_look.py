@@ -15,6 +15,7 @@ from korbent.core.settlement.pressing import pressing_of
 from korbent.core.straps.as_plates import ByPlates, as_plates_of, by_plates
 from korbent.core.straps.checks import beam_of, reactions
 from korbent.core.straps.on_springs import pair_of, solved_pair
+from korbent.words import say
 
 LEAST_FREE = 0.05
 """Of a beam between the faces of the bases, m."""
@@ -100,15 +101,15 @@ def _standing(project: Project, strap: Strap) -> tuple[Bench, tuple[float, float
     edge, inner = project.pad(strap.edge), project.pad(strap.inner)
     bench = bench_for(project, (edge,), np.zeros(1, dtype=int), table(edge))
     if any(sum(name in (s.edge, s.inner) for s in project.straps) > 1 for name in (strap.edge, strap.inner)):
-        return bench, "one of its bases is tied by several straps: the second look is at a pair"
+        return bench, say("one of its bases is tied by several straps: the second look is at a pair")
     if bench.stands[0].edge_tie is None or not len(bench.situations("concrete")):
         return bench, bench.no_combination("concrete")
     near, far = (_subgrade(project, pad) for pad in (edge, inner))
     if near is None or far is None:
-        return bench, "a base settles by nothing that is known"
+        return bench, say("a base settles by nothing that is known")
     pair = pair_of(bench, (near, far))
     if pair.apart - sum(pair.sizes) / 2 < LEAST_FREE:
-        return bench, "its bases touch: no beam is free between them"
+        return bench, say("its bases touch: no beam is free between them")
     return bench, (near, far)
 
 

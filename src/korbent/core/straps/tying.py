@@ -5,6 +5,7 @@ from math import cos, hypot, radians, sin
 from korbent.core.model import Pad, Project
 from korbent.core.model.foundations import Strap
 from korbent.core.units import sizes_text
+from korbent.words import say
 
 NEAREST = 1.0
 """Columns of tied bases stand at least so far apart, m."""
@@ -29,7 +30,11 @@ def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
     """
     if not ties(project, edge, at_edge=True):
         raise ValueError(
-            f"{edge.name} is at the boundary of a strap already, or no pad under one column on the ground itself: a strap ties such pads"
+            say(
+                "{edge} is at the boundary of a strap already, or no pad under one column on the ground itself: "
+                "a strap ties such pads",
+                edge=edge.name,
+            )
         )
     points = {p.name: p for p in project.actions.load_points}
     own, turn = points[edge.load_point], radians(edge.rotation)
@@ -51,9 +56,15 @@ def strap_for(project: Project, edge: Pad, inner: Pad | None = None) -> Strap:
             found.append((apart, pad))
     if not found:
         raise ValueError(
-            f"no other pad under one column stands on the inner side of {edge.name}: give both bases in the table Straps"
+            say(
+                "no other pad under one column stands on the inner side of {edge}: give both bases in the table Straps",
+                edge=edge.name,
+            )
             if inner is None
-            else f"{inner.name} is tied to it already, no pad under one column, or stands at the very same place"
+            else say(
+                "{inner} is tied to it already, no pad under one column, or stands at the very same place",
+                inner=inner.name,
+            )
         )
     apart, inner = min(found, key=lambda one: one[0])
     depth = max(0.6, round(apart / 8, 1))
@@ -72,5 +83,11 @@ def tied_up(project: Project, edge: Pad, inner: Pad | None = None) -> tuple[Proj
     strap = strap_for(project, edge, inner)
     units = project.showing
     size = f"{sizes_text((strap.width, strap.depth), units, ' x ')}"
-    words = f"{strap.name} ties {strap.edge} to {strap.inner}, {size}; its checks stand at {strap.edge}"
+    words = say(
+        "{strap} ties {edge} to {inner}, {size}; its checks stand at {edge}",
+        strap=strap.name,
+        edge=strap.edge,
+        inner=strap.inner,
+        size=size,
+    )
     return project.replaced(straps=(*project.straps, strap)), words

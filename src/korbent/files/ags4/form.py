@@ -11,9 +11,10 @@ from dataclasses import dataclass
 from korbent.core.model import (
     Problem,
 )
-from korbent.core.model.base import cleaned
+from korbent.core.model.frozen import cleaned
 from korbent.files.sheet import unguarded
 from korbent.files.watched import counted
+from korbent.words import say
 
 Row = dict[str, str]
 
@@ -58,8 +59,8 @@ def tables_of(text: str) -> tuple[dict[str, Table], list[Problem]]:
         if "UNIT" not in kinds:
             problems.append(
                 Problem(
-                    f"{name} line {kept[int(lines[name]['GROUP']) - 1][0]}",
-                    "the group has no UNIT row: the units of the format are taken",
+                    say("{name} line {kept}", name=name, kept=kept[int(lines[name]["GROUP"]) - 1][0]),
+                    say("the group has no UNIT row: the units of the format are taken"),
                 )
             )
         tables[name] = Table(name, units, tuple(rows))
@@ -76,7 +77,7 @@ def _sorted_out(text: str) -> tuple[list[tuple[int, str]], list[Problem]]:
     A group that comes again gives its rows to the first one, in the order of that one's headings.
     """
     groups = _Groups()
-    for number, line in enumerate(counted(text.splitlines(), "{} lines"), 1):
+    for number, line in enumerate(counted(text.splitlines(), lambda n: say("{n} lines", n=n)), 1):
         groups.take(number, line)
     return [line for block in groups.blocks.values() for line in block], groups.problems
 
@@ -105,14 +106,19 @@ class _Groups:
         try:
             cells = next(csv.reader([line], strict=True), [])
         except csv.Error as error:
-            self.problems.append(Problem(f"{self.group or 'file'} line {number}", f"cannot be read: {error}"))
+            self.problems.append(
+                Problem(
+                    say("{group} line {number}", group=self.group or "file", number=number),
+                    say("cannot be read: {error}", error=error),
+                )
+            )
             self._keep(number, SKIP)
             return
         kind = cells[0].strip() if cells else ""
         if not self.group and kind in ROWS:
             self._keep(number, SKIP)
             if not self.problems:
-                self.problems.append(Problem(f"line {number}", "a row stands before any group"))
+                self.problems.append(Problem(say("line {number}", number=number), say("a row stands before any group")))
             return
         kept, why = line, ""
         if kind == "GROUP":
@@ -126,7 +132,7 @@ class _Groups:
         else:
             why = _no_row(kind)
         if why:
-            self.problems.append(Problem(f"{self.group or 'file'} line {number}", why))
+            self.problems.append(Problem(say("{group} line {number}", group=self.group or "file", number=number), why))
             kept = SKIP if kind != "GROUP" or not self.group else kept
         self._keep(number, kept)
 
@@ -139,7 +145,7 @@ class _Groups:
         self.group, self.again, self.own = name, name in self.blocks, []
         if not re.fullmatch(r"[A-Z0-9]{4}", name):
             self.group, self.again = "", False
-            return line, f"'{name}' is no name of a group; what follows is left out until the next group"
+            return line, say("'{name}' is no name of a group; what follows is left out until the next group", name=name)
         if self.again:
             return SKIP, ""
         self.blocks[name] = []
@@ -148,11 +154,11 @@ class _Groups:
     def _headed(self, names: list[str], line: str) -> tuple[str, str]:
         """The same of a row of headings."""
         if self.own:
-            return line, "a second HEADING row in the group is left out"
+            return line, say("a second HEADING row in the group is left out")
         if len(set(names)) != len(names):
             twice = next(c for c in names if names.count(c) > 1)
             self.group = ""
-            return line, f"the heading {twice} stands twice; the group is left out"
+            return line, say("the heading {twice} stands twice; the group is left out", twice=twice)
         self.own = names
         if not (self.again and self.group in self.headings):
             self.headings[self.group] = names
@@ -161,7 +167,10 @@ class _Groups:
         if unknown:
             return (
                 SKIP,
-                f"the group comes a second time, with {', '.join(unknown)}, which the first has not: that is left out",
+                say(
+                    "the group comes a second time, with {unknown}, which the first has not: that is left out",
+                    unknown=", ".join(unknown),
+                ),
             )
         return SKIP, ""
 
@@ -169,9 +178,11 @@ class _Groups:
         """The same of units, types and data."""
         own, group = self.own, self.group
         if not own:
-            return line, f"a {kind} row stands before the HEADING row"
+            return line, say("a {kind} row stands before the HEADING row", kind=kind)
         if len(cells) != len(own):
-            return line, f"has {len(cells) - 1} values for {len(own) - 1} headings; the row is left out"
+            return line, say(
+                "has {cells} values for {own} headings; the row is left out", cells=len(cells) - 1, own=len(own) - 1
+            )
         first = self.headings[group]
         if own is first:
             if kind == "UNIT":
@@ -185,13 +196,16 @@ class _Groups:
             self.group, self.again = "", False
             return (
                 line,
-                f"the group comes a second time with other units of {', '.join(other)}: its rows here are left out",
+                say(
+                    "the group comes a second time with other units of {other}: its rows here are left out",
+                    other=", ".join(other),
+                ),
             )
         return _as_line(arranged) if kind == "DATA" else SKIP, ""
 
 
 def _no_row(kind: str) -> str:
-    return f"begins with '{kind[:20]}' instead of GROUP, HEADING, UNIT, TYPE or DATA"
+    return say("begins with '{kind}' instead of GROUP, HEADING, UNIT, TYPE or DATA", kind=kind[:20])
 
 
 def _as_line(cells: list[str]) -> str:

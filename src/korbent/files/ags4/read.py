@@ -9,6 +9,7 @@ from korbent.files.ags4.strata import holes_of, strata_of
 from korbent.files.ags4.tests import oedometers_of, tests_of
 from korbent.files.ags4.water import water_of
 from korbent.files.ground_import import Proposal
+from korbent.words import say, say_count
 
 READ = {
     "PROJ": "project",
@@ -52,12 +53,14 @@ def read_ags4(path: Path, shift: tuple[float, float] | None = None) -> Proposal:
     try:
         raw = path.read_bytes()
     except OSError as error:
-        raise Ags4Error(f"{path.name} cannot be read: {error.strerror or error}") from None
+        raise Ags4Error(say("{path} cannot be read: {why}", path=path.name, why=error.strerror or error)) from None
     if b"\0" in raw[:4096]:
-        raise Ags4Error(f"{path.name} is no text file; an AGS4 file is expected")
+        raise Ags4Error(say("{path} is no text file; an AGS4 file is expected", path=path.name))
     tables, problems = tables_of(_decoded(raw))
     if not tables:
-        raise Ags4Error(f'{path.name} has no group of the AGS4 format: its first line should read "GROUP","PROJ"')
+        raise Ags4Error(
+            say('{path} has no group of the AGS4 format: its first line should read "GROUP","PROJ"', path=path.name)
+        )
     return _proposal(Reader(tables, problems), shift)
 
 
@@ -83,16 +86,27 @@ def _proposal(reader: Reader, shift: tuple[float, float] | None) -> Proposal:
         own_tests = sorted(tests.get(name, ()), key=lambda t: t.depth)
         if not strata.get(name):
             if not own_tests:
-                reader.bad(f"LOCA {name}", "has neither strata in GEOL nor tests: it is left out")
+                reader.bad(f"LOCA {name}", say("has neither strata in GEOL nor tests: it is left out"))
                 continue
             reader.remarks.append(
-                f"{name} has no strata in GEOL: it is kept as a sounding, for its {len(own_tests)} tests"
+                say(
+                    "{name} has no strata in GEOL: it is kept as a sounding, for its {own_tests} tests",
+                    name=name,
+                    own_tests=len(own_tests),
+                )
             )
         end = sum(s.thickness for s in strata.get(name, ()))
         below = [t for t in own_tests if end and t.depth > end + 1e-9]
         if below:
             reader.remarks.append(
-                f"{name}: {len(below)} test{'s' * (len(below) > 1)} from {below[0].kind} at {below[0].depth:g} m on below the described strata"
+                say_count(
+                    len(below),
+                    "{name}: {number} test from {kind} at {depth:g} m on below the described strata",
+                    "{name}: {number} tests from {kind} at {depth:g} m on below the described strata",
+                    name=name,
+                    kind=below[0].kind,
+                    depth=below[0].depth,
+                )
             )
         kept.append(
             Borehole(
@@ -109,7 +123,7 @@ def _proposal(reader: Reader, shift: tuple[float, float] | None) -> Proposal:
     used = {s.soil for h in kept for s in h.strata}
     unread = [g for g in reader.tables if g not in READ and g not in QUIET]
     if unread:
-        reader.remarks.append(f"groups without use here: {', '.join(sorted(unread))}")
+        reader.remarks.append(say("groups without use here: {unread}", unread=", ".join(sorted(unread))))
     project = next((row.get("PROJ_NAME", "") for _, row in reader.rows("PROJ")), "")
     return Proposal(
         soils=tuple(s for s in soils if s.name in used),

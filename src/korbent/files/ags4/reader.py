@@ -8,6 +8,7 @@ from korbent.core.model import Problem
 from korbent.core.quantity_text import AmbiguousNumberError, parse
 from korbent.core.units import UnitError, factor
 from korbent.files.ags4.form import Row, Table
+from korbent.words import say, say_count
 
 # typical units of the format, by heading, for files without a UNIT row
 UNITS = {
@@ -82,10 +83,14 @@ class Reader:
             return
         missing = [h for h in needed if table.rows and h not in table.rows[0][1]]
         if missing:
-            self.problems.append(Problem(group, f"has no heading {' and no '.join(missing)}: the group is left out"))
+            self.problems.append(
+                Problem(
+                    group, say("has no heading {missing}: the group is left out", missing=say(" and no ").join(missing))
+                )
+            )
             return
         for line, row in table.rows:
-            yield f"{group} line {line}", row
+            yield say("{group} line {line}", group=group, line=line), row
 
     def bad(self, place: str, message: str) -> None:
         shown = message if len(message) <= LONGEST_WORD else f"{message[:LONGEST_WORD]} …"
@@ -107,9 +112,9 @@ class Reader:
         except AmbiguousNumberError as error:
             return wrong(str(error))
         except UnitError:
-            return wrong(f"'{text}' is not a number")
+            return wrong(say("'{text}' is not a number", text=text))
         if not -1e9 < value < 1e9:
-            return wrong(f"'{text}' is no value that can be meant")
+            return wrong(say("'{text}' is no value that can be meant", text=text))
         given = self.unit_of(group, heading, unit)
         if not unit or given in (unit, "%", "-", ""):
             return value
@@ -131,7 +136,7 @@ class Reader:
         """The hole that a row belongs to."""
         name = row.get("LOCA_ID", "")
         if name not in holes:
-            self.bad(place, f"belongs to the hole '{name}', which LOCA does not have")
+            self.bad(place, say("belongs to the hole '{name}', which LOCA does not have", name=name))
             return None
         return name
 
@@ -154,5 +159,17 @@ def _together(several: list[Problem]) -> Problem:
         return first
     own, *others = (m[1] if (m := re.search(r"line (\d+)", p.place)) else "" for p in several)
     lines = [line for line in dict.fromkeys(others) if line not in ("", own)]
-    where = f" in line{'s' * (len(lines) > 1)} {', '.join(lines[:8])}{' …' * (len(lines) > 8)}" if lines else ""
-    return Problem(first.place, f"{first.message} (and {len(several) - 1} more{where})")
+    where = (
+        say_count(
+            len(lines),
+            " in line {lines}",
+            " in lines {lines}",
+            lines=", ".join(lines[:8]) + " …" * (len(lines) > 8),
+        )
+        if lines
+        else ""
+    )
+    return Problem(
+        first.place,
+        say("{message} (and {several} more{where})", message=first.message, several=len(several) - 1, where=where),
+    )

@@ -7,9 +7,10 @@ from korbent.core.ground.library import LIBRARY, entry_for, pattern_of
 from korbent.core.model import Soil, Stratum
 from korbent.files.ags4.form import Row
 from korbent.files.ags4.reader import Hole, Reader
+from korbent.words import say, say_count
 
 NATIONAL, LOCAL = ("LOCA_NATE", "LOCA_NATN"), ("LOCA_LOCX", "LOCA_LOCY")
-NOT_DESCRIBED = "Not described"
+NOT_DESCRIBED = say("Not described")
 SAME = 0.005
 """Depths this close are one, m."""
 
@@ -20,9 +21,9 @@ def holes_of(reader: Reader, shift: tuple[float, float] | None) -> tuple[dict[st
     for place, row in reader.rows("LOCA", "LOCA_ID"):
         name = row["LOCA_ID"]
         if not name:
-            reader.bad(place, "the hole has no LOCA_ID")
+            reader.bad(place, say("the hole has no LOCA_ID"))
         elif name in rows:
-            reader.bad(place, f"the hole '{name}' comes a second time; this row is left out")
+            reader.bad(place, say("the hole '{name}' comes a second time; this row is left out", name=name))
         else:
             rows[name] = place, row
     national, local = (
@@ -40,11 +41,15 @@ def holes_of(reader: Reader, shift: tuple[float, float] | None) -> tuple[dict[st
         level = reader.number(place, row, "LOCA", "LOCA_GL", "m")
         depth = reader.number(place, row, "LOCA", "LOCA_FDEP", "m")
         if level is None:
-            reader.bad(place, f"{name} has no ground level (LOCA_GL): it is left out")
+            reader.bad(place, say("{name} has no ground level (LOCA_GL): it is left out", name=name))
         elif name not in places:
             reader.bad(
                 place,
-                f"{name} has no coordinates ({' and '.join(LOCAL if is_local else NATIONAL)}): it is left out",
+                say(
+                    "{name} has no coordinates ({local}): it is left out",
+                    name=name,
+                    local=" and ".join(LOCAL if is_local else NATIONAL),
+                ),
             )
         else:
             found[name] = Hole(*places[name], level, depth)
@@ -75,14 +80,24 @@ def _one_system(reader: Reader, national: Places, local: Places) -> tuple[Places
         return places, is_local
     shifts = [(places[n][0] - other[n][0], places[n][1] - other[n][1]) for n in both]
     spread = max((abs(s[i] - shifts[0][i]) for s in shifts for i in (0, 1)), default=float("inf"))
-    names = f"{', '.join(lacking)}: {'national' if is_local else 'local'} coordinates only"
+    names = (
+        say("{lacking}: national coordinates only", lacking=", ".join(lacking))
+        if is_local
+        else say("{lacking}: local coordinates only", lacking=", ".join(lacking))
+    )
     if spread <= 0.5:
         places |= {n: (other[n][0] + shifts[0][0], other[n][1] + shifts[0][1]) for n in lacking}
         reader.remarks.append(
-            f"{names}, brought over by {', '.join(both)}, which {'have' if len(both) > 1 else 'has'} both"
+            say_count(
+                len(both),
+                "{names}, brought over by {both}, which has both",
+                "{names}, brought over by {both}, which have both",
+                names=names,
+                both=", ".join(both),
+            )
         )
     elif both:
-        reader.bad("LOCA", f"{names}, and the holes with both differ by more than a shift")
+        reader.bad("LOCA", say("{names}, and the holes with both differ by more than a shift", names=names))
     return places, is_local
 
 
@@ -107,7 +122,14 @@ def strata_of(reader: Reader, holes: dict[str, Hole]) -> tuple[dict[str, list[St
         if one.top > at + SAME:
             reader.bad(
                 one.place,
-                f"between {at:g} and {one.top:g} m of {one.hole} nothing is described: a stratum '{NOT_DESCRIBED}' without parameters stands there",
+                say(
+                    "between {at:g} and {top:g} m of {hole} nothing is described: a stratum '{not_described}' "
+                    "without parameters stands there",
+                    at=at,
+                    top=one.top,
+                    hole=one.hole,
+                    not_described=NOT_DESCRIBED,
+                ),
             )
             unknown = soils.setdefault(NOT_DESCRIBED, _not_described())
             into.append(Stratum(soil=unknown.name, thickness=round(one.top - at, 6)))
@@ -115,7 +137,11 @@ def strata_of(reader: Reader, holes: dict[str, Hole]) -> tuple[dict[str, list[St
         elif one.top < at - SAME:
             reader.bad(
                 one.place,
-                f"the stratum begins at {one.top:g} m, inside the one above that ends at {at:g} m: it is taken from there",
+                say(
+                    "the stratum begins at {top:g} m, inside the one above that ends at {at:g} m: it is taken from there",
+                    top=one.top,
+                    at=at,
+                ),
             )
         if one.base <= at + SAME:
             depths[one.hole] = at
@@ -127,7 +153,12 @@ def strata_of(reader: Reader, holes: dict[str, Hole]) -> tuple[dict[str, list[St
     for name, hole in holes.items():
         if name in depths and hole.depth is not None and depths[name] > hole.depth + SAME:
             reader.remarks.append(
-                f"{name}: strata are described to {depths[name]:g} m, the hole is {hole.depth:g} m deep (LOCA_FDEP)"
+                say(
+                    "{name}: strata are described to {depths:g} m, the hole is {depth:g} m deep (LOCA_FDEP)",
+                    name=name,
+                    depths=depths[name],
+                    depth=hole.depth,
+                )
             )
     return {n: s for n, s in strata.items() if s}, list(soils.values())
 
@@ -141,7 +172,7 @@ def _described(reader: Reader, holes: dict[str, Hole]) -> Iterable[_Described]:
         if name is None:
             continue
         if top is None:
-            reader.bad(place, "a stratum needs GEOL_TOP: it is left out")
+            reader.bad(place, say("a stratum needs GEOL_TOP: it is left out"))
         else:
             rows.setdefault(name, []).append((top, base, place, row))
     for name, several in rows.items():
@@ -153,11 +184,21 @@ def _described(reader: Reader, holes: dict[str, Hole]) -> Iterable[_Described]:
                 if base is None:
                     reader.bad(
                         place,
-                        f"the last stratum of {name} has no GEOL_BASE and the hole no final depth (LOCA_FDEP): it is left out",
+                        say(
+                            "the last stratum of {name} has no GEOL_BASE and the hole no final depth (LOCA_FDEP): it is left out",
+                            name=name,
+                        ),
                     )
                     continue
             if base <= top:
-                reader.bad(place, f"the stratum ends at {base:g} m, not below its top at {top:g} m: it is left out")
+                reader.bad(
+                    place,
+                    say(
+                        "the stratum ends at {base:g} m, not below its top at {top:g} m: it is left out",
+                        base=base,
+                        top=top,
+                    ),
+                )
             else:
                 yield _Described(name, top, base, place, row)
 
@@ -170,7 +211,13 @@ def _soils(reader: Reader, described: list[_Described]) -> dict[str, Soil]:
         patterns.setdefault(name, set()).add(pattern)
     split = sorted(name for name, several in patterns.items() if len(several) > 1)
     for name in split:
-        reader.remarks.append(f"{name} is described as {' and as '.join(sorted(patterns[name]))}: soils of their own")
+        reader.remarks.append(
+            say(
+                "{name} is described as {patterns}: soils of their own",
+                name=name,
+                patterns=say(" and as ").join(sorted(patterns[name])),
+            )
+        )
     found = {}
     first: dict[str, Soil] = {}
     for one in described:
@@ -209,8 +256,8 @@ def _soil(name: str, pattern: str, description: str) -> Soil:
 def _not_described() -> Soil:
     return Soil(
         name=NOT_DESCRIBED,
-        pattern="made ground",
-        description="no description in the file",
+        pattern="made_ground",
+        description=say("no description in the file"),
         weight=18.0,
         weight_saturated=20.0,
     )

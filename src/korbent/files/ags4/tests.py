@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from korbent.core.model import GroundTest, Oedometer
 from korbent.files.ags4.form import Row
 from korbent.files.ags4.reader import Hole, Reader
+from korbent.words import say, say_count
 
 LABORATORY = ("SPEC_DPTH", "SAMP_TOP")
 # group, depth headings in order, value heading, kind, unit
@@ -46,7 +47,7 @@ def tests_of(reader: Reader, holes: dict[str, Hole]) -> tuple[Tests, dict[str, A
     for place, row in _rows_with(reader, "IPEN", "IPEN_IPEN"):
         value = reader.number(place, row, "IPEN", "IPEN_IPEN", "kPa")
         if value is not None:
-            note = f"hand penetrometer {value:g} kPa, half of it"
+            note = say("hand penetrometer {value:g} kPa, half of it", value=value)
             _kept(reader, found, holes, place, row, "IPEN", ("IPEN_DPTH",), "cu", value / 2, note)
     return {name: _once(reader, name, tests) for name, tests in found.items()}, site
 
@@ -74,7 +75,7 @@ def _kept(
         return
     depth = reader.first(place, row, group, at, "m")
     if depth is None:
-        reader.bad(place, f"has no depth ({' or '.join(at)}): it is left out")
+        reader.bad(place, say("has no depth ({at}): it is left out", at=" or ".join(at)))
         return
     said = remarks_in(row.get(f"{group}_REM", ""), kind)
     note, left_out = said.get("note", note), said.get("left out", left_out)
@@ -82,7 +83,7 @@ def _kept(
     try:
         test = GroundTest(kind=kind, depth=depth, value=round(value, 9), notes=notes, left_out=left_out)
     except ValidationError as error:
-        reader.bad(place, f"{kind}: {error.errors()[0]['msg'].lower()}; it is left out")
+        reader.bad(place, say("{kind}: {errors}; it is left out", kind=kind, errors=error.errors()[0]["msg"].lower()))
         return
     found.setdefault(name, []).append(test)
 
@@ -91,7 +92,7 @@ def remarks_in(text: str, kind: str) -> dict[str, str]:
     """What our own export says of a test of a kind under remarks: "left out", "note"; of other texts nothing."""
     found = {}
     for part in text.split(" | "):
-        for word in ("left out", "note"):
+        for word in (say("left out"), "note"):
             if part.startswith(f"{kind} {word}: "):
                 found[word] = part.removeprefix(f"{kind} {word}: ").strip()
     return found
@@ -106,7 +107,14 @@ def _once(reader: Reader, hole: str, tests: list[GroundTest]) -> list[GroundTest
         twice += key in kept
         kept.setdefault(key, test)
     if twice:
-        reader.remarks.append(f"{hole}: {twice} test{'s' * (twice > 1)} given twice, kept once")
+        reader.remarks.append(
+            say_count(
+                twice,
+                "{hole}: {number} test given twice, kept once",
+                "{hole}: {number} tests given twice, kept once",
+                hole=hole,
+            )
+        )
     by_depth: dict[tuple[str, float], list[float]] = {}
     for kind, depth, value in kept:
         by_depth.setdefault((kind, depth), []).append(value)
@@ -115,7 +123,11 @@ def _once(reader: Reader, hole: str, tests: list[GroundTest]) -> list[GroundTest
             text = " and ".join(f"{v:g}" for v in values)
             reader.bad(
                 f"{hole}, {kind}",
-                f"at {depth:g} m there are {text}: all are kept; under Tests, leave out the one that does not count",
+                say(
+                    "at {depth:g} m there are {text}: all are kept; under Tests, leave out the one that does not count",
+                    depth=depth,
+                    text=text,
+                ),
             )
     return list(kept.values())
 
@@ -143,8 +155,10 @@ def blows(text: str) -> tuple[float, str] | None:
         return None
     more, count, penetration = found.groups()
     if penetration and float(penetration) < 300:
-        return float(count), f"refusal: {count} blows for {penetration} mm"
-    return float(count), f"more than {count}" if more or plain.endswith("+") else f"reported as {plain}"
+        return float(count), say("refusal: {count} blows for {penetration} mm", count=count, penetration=penetration)
+    return float(count), say("more than {count}", count=count) if more or plain.endswith("+") else say(
+        "reported as {plain}", plain=plain
+    )
 
 
 def _blow_counts(reader: Reader, found: Tests, holes: dict[str, Hole]) -> dict[str, Any]:
@@ -153,12 +167,15 @@ def _blow_counts(reader: Reader, found: Tests, holes: dict[str, Hole]) -> dict[s
         text = row.get("ISPT_NVAL") or row.get("ISPT_REP", "")
         taken = blows(text) or blows(row.get("ISPT_REP", ""))
         if taken is None:
-            what = f"'{text}' is no blow count" if text else "has no N value"
-            reader.bad(place, f"{what}: it is left out")
+            what = say("'{text}' is no blow count", text=text) if text else say("has no N value")
+            reader.bad(place, say("{what}: it is left out", what=what))
             continue
         energy = reader.number(place, row, "ISPT", "ISPT_ERAT", "")
         if energy is not None and not 0 < energy <= 100:
-            reader.bad(f"{place}, ISPT_ERAT", f"an energy ratio of {energy:g} % is not possible: it is not used")
+            reader.bad(
+                f"{place}, ISPT_ERAT",
+                say("an energy ratio of {energy:g} % is not possible: it is not used", energy=energy),
+            )
             energy = None
         rows.append((place, row, *taken, energy))
     ratios = {energy for *_, energy in rows}
@@ -166,15 +183,18 @@ def _blow_counts(reader: Reader, found: Tests, holes: dict[str, Hole]) -> dict[s
     for place, row, value, note, energy in rows:
         if alike is None and energy is not None:
             # several hammers: all counts are brought to one energy
-            note = f"{note}; " * bool(note) + f"N {value:g} at {energy:g} % energy"
+            note = f"{note}; " * bool(note) + say("N {value:g} at {energy:g} % energy", value=value, energy=energy)
             value = value * energy / USUAL_ENERGY
         _kept(reader, found, holes, place, row, "ISPT", ("ISPT_TOP",), "SPT N", value, note)
     if alike is not None:
-        reader.remarks.append(f"energy ratio of the SPT hammer {alike:g} % (ISPT_ERAT)")
+        reader.remarks.append(say("energy ratio of the SPT hammer {alike:g} % (ISPT_ERAT)", alike=alike))
         return {"spt_energy": alike}
     if len(ratios) > 1:
         reader.remarks.append(
-            f"hammers of several energies (ISPT_ERAT): blow counts brought to {USUAL_ENERGY:g} %, those without stay"
+            say(
+                "hammers of several energies (ISPT_ERAT): blow counts brought to {usual_energy:g} %, those without stay",
+                usual_energy=USUAL_ENERGY,
+            )
         )
         return {"spt_energy": USUAL_ENERGY}
     return {}
@@ -193,7 +213,11 @@ def _stages(reader: Reader, found: Tests, holes: dict[str, Hole]) -> None:
     for several in stages.values():
         place, row, _ = several[0]
         values = [v for *_, v in several]
-        note = f"mean of {len(values)} stages: {', '.join(f'{v:g}' for v in values)} kPa" if len(values) > 1 else ""
+        note = (
+            say("mean of {values} stages: {value} kPa", values=len(values), value=", ".join(f"{v:g}" for v in values))
+            if len(values) > 1
+            else ""
+        )
         _kept(reader, found, holes, place, row, "TRIT", LABORATORY, "cu", sum(values) / len(values), note)
 
 
@@ -207,10 +231,10 @@ def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[
         if stress is None and void is None and (row.get("CONS_INMV") or row.get("CONS_INCV")):
             continue  # a measured coefficient without a step
         if stress is None or void is None:
-            reader.bad(place, "a step needs CONS_INCF and CONS_INCE: it is left out")
+            reader.bad(place, say("a step needs CONS_INCF and CONS_INCE: it is left out"))
             continue
         if stress <= 0 or void <= 0:
-            reader.bad(place, "stress and void ratio must be above zero: the step is left out")
+            reader.bad(place, say("stress and void ratio must be above zero: the step is left out"))
             continue
         key = tuple(row.get(k, "") for k in SPECIMEN)
         steps.setdefault(key, []).append((order if order is not None else float(i), stress, void))
@@ -228,11 +252,11 @@ def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[
         if depth is None or initial is None or len(points) < 2:
             reader.bad(
                 place,
-                "an oedometer test needs a depth, an initial void ratio and two steps in CONS: it is left out",
+                say("an oedometer test needs a depth, an initial void ratio and two steps in CONS: it is left out"),
             )
             continue
-        sample = (
-            " ".join(part for part in (row.get("SAMP_REF", ""), row.get("SAMP_ID", "")) if part) or f"at {depth:g} m"
+        sample = " ".join(part for part in (row.get("SAMP_REF", ""), row.get("SAMP_ID", "")) if part) or say(
+            "at {depth:g} m", depth=depth
         )
         try:
             test = Oedometer(
@@ -242,13 +266,17 @@ def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[
                 points=tuple((s, e) for _, s, e in points),
             )
         except ValidationError as error:
-            reader.bad(place, f"{error.errors()[0]['msg'].lower()}; the test is left out")
+            reader.bad(place, say("{errors}; the test is left out", errors=error.errors()[0]["msg"].lower()))
             continue
         found.setdefault(name, []).append(test)
     for key in steps:
         reader.bad(
             "CONS",
-            f"steps of the hole '{key[0]}' at {key[5] or key[1] or '?'} m have no test in CONG: they are left out",
+            say(
+                "steps of the hole '{key}' at {key_2} m have no test in CONG: they are left out",
+                key=key[0],
+                key_2=key[5] or key[1] or "?",
+            ),
         )
     return found
 
@@ -269,10 +297,10 @@ def _step_values(reader: Reader, holes: dict[str, Hole], tests: Tests) -> None:
             last, before[key] = before.get(key, 0.0), stress
             if depth is None or stress <= last:
                 continue
-            step = f"step from {last:g} to {stress:g} kPa"
+            step = say("step from {last:g} to {stress:g} kPa", last=last, stress=stress)
             there = last <= ABOUT * depth < stress
         for heading, kind, unit in (("CONS_INMV", "mv", "1/MPa"), ("CONS_INCV", "cv", "m2/day")):
             value = reader.number(place, row, "CONS", heading, unit)
             if value is not None:
-                out = "" if there else f"{step}, not at the stress in the ground"
+                out = "" if there else say("{step}, not at the stress in the ground", step=step)
                 _kept(reader, tests, holes, place, row, "CONS", LABORATORY, kind, value, step, out)

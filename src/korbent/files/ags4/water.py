@@ -4,9 +4,10 @@ from korbent.core.model import Water
 from korbent.core.units import UnitError, factor
 from korbent.files.ags4.form import Row
 from korbent.files.ags4.reader import LENGTHS, Hole, Reader
+from korbent.words import say
 
-READINGS = "readings in standpipes (MOND)"
-STRIKES = "water strikes while boring (WSTG)"
+READINGS = say("readings in standpipes (MOND)")
+STRIKES = say("water strikes while boring (WSTG)")
 
 
 Levels = dict[str, list[float]]
@@ -22,7 +23,14 @@ def water_of(reader: Reader, holes: dict[str, Hole]) -> tuple[Water | None, dict
         return None, {}
     low, normal, high = (round(v, 3) for v in (levels[0], _median(levels), levels[-1]))
     reader.remarks.append(
-        f"water from {len(levels)} {source}: lowest {low:+.2f} m, median {normal:+.2f} m, highest {high:+.2f} m"
+        say(
+            "water from {levels} {source}: lowest {low:+.2f} m, median {normal:+.2f} m, highest {high:+.2f} m",
+            levels=len(levels),
+            source=source,
+            low=low,
+            normal=normal,
+            high=high,
+        )
     )
     own = {name: round(_median(sorted(several)), 3) for name, several in (strikes | readings).items()}
     return Water(low=low, normal=normal, high=high), {n: v for n, v in own.items() if abs(v - normal) > 0.001}
@@ -62,7 +70,7 @@ def _in_metres(reader: Reader, place: str, row: Row) -> float | None:
     try:
         return value * (1.0 if unit == "m" else factor(unit, "m"))
     except UnitError:
-        reader.bad(f"{place}, MOND_UNIT", f"'{own}' is no length: the reading is left out")
+        reader.bad(f"{place}, MOND_UNIT", say("'{own}' is no length: the reading is left out", own=own))
         return None
 
 

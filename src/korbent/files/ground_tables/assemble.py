@@ -8,9 +8,11 @@ from pydantic import ValidationError
 from korbent.core.ground.library import LIBRARY, pattern_of
 from korbent.core.model import Borehole, Oedometer, Problem, Soil, Water
 from korbent.core.model.ground import OverLevel, Readings
+from korbent.core.model.labels import label
 from korbent.files.ground_import import Proposal, proposed
 from korbent.files.ground_tables.rows import HOSTS, Rows
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 
 class Assembly:
@@ -52,7 +54,7 @@ class Assembly:
                 self.rows.problems.append(
                     Problem(
                         name,
-                        "is in no table of boreholes and not in the project: what belongs to it is left out",
+                        say("is in no table of boreholes and not in the project: what belongs to it is left out"),
                     )
                 )
                 continue
@@ -60,12 +62,12 @@ class Assembly:
                 self.rows.problems.append(
                     Problem(
                         name,
-                        "has neither strata nor tests: give strata in a table with borehole, soil and thickness",
+                        say("has neither strata nor tests: give strata in a table with borehole, soil and thickness"),
                     )
                 )
                 continue
             if not strata and not old:
-                self.rows.remarks.append(f"{name} has no strata: it is a sounding, for its tests")
+                self.rows.remarks.append(say("{name} has no strata: it is a sounding, for its tests", name=name))
             for stratum in strata:
                 if stratum.soil not in soils:
                     start = next(
@@ -75,7 +77,11 @@ class Assembly:
                     self.rows.found_soils[stratum.soil] = start.replaced(name=stratum.soil, description="")
                     soils.add(stratum.soil)
                     self.rows.remarks.append(
-                        f"the soil {stratum.soil!r} is new; its parameters are those of the starter library: {start.name.lower()}"
+                        say(
+                            "the soil {soil!r} is new; its parameters are those of the starter library: {start}",
+                            soil=stratum.soil,
+                            start=start.name.lower(),
+                        )
                     )
             tests = tuple(self.rows.found_tests[name]) if name in self.rows.found_tests else (old.tests if old else ())
             holes.append(
@@ -108,7 +114,9 @@ class Assembly:
         )
         if soil is None:
             self.rows.problems.append(
-                Problem(place, f"the soil {name!r} is in no table and not in the project: it is left out")
+                Problem(
+                    place, say("the soil {name!r} is in no table and not in the project: it is left out", name=name)
+                )
             )
         return soil
 
@@ -140,7 +148,7 @@ class Assembly:
                 else:
                     site[field] = old.replaced(**inner)
             except ValidationError as error:
-                self.rows.note(f"site, {field.replace('_', ' ')}", error)
+                self.rows.note(say("site, {replace}", replace=label(field)), error)
         return site
 
     def _noted(self, holes: list[Borehole]) -> list[Borehole]:
@@ -160,7 +168,7 @@ class Assembly:
                     self.rows.problems.append(
                         Problem(
                             place,
-                            f"the borehole {of!r} is in no table of boreholes or strata: it is left out",
+                            say("the borehole {of!r} is in no table of boreholes or strata: it is left out", of=of),
                         )
                     )
                 else:
@@ -175,7 +183,13 @@ class Assembly:
                         self.rows.problems.append(
                             Problem(
                                 place,
-                                f"{of} has {len(rows)} {field}, none is number {number}: it is left out",
+                                say(
+                                    "{of} has {rows} {field}, none is number {number}: it is left out",
+                                    of=of,
+                                    rows=len(rows),
+                                    field=field,
+                                    number=number,
+                                ),
                             )
                         )
                         continue
@@ -193,7 +207,10 @@ class Assembly:
             reasons = [p for p in problems_of(error) if p.place == "expressions"]
             if reasons:
                 self.rows.problems += [
-                    Problem(p.place, f"{p.message}: the values are taken over without their expressions")
+                    Problem(
+                        p.place,
+                        say("{message}: the values are taken over without their expressions", message=p.message),
+                    )
                     for p in reasons
                 ]
                 proposal = _plain(proposal)
@@ -207,7 +224,10 @@ class Assembly:
             place = found.pop("place")
             if depth is None or "void_ratio" not in found:
                 self.rows.problems.append(
-                    Problem(place, f"{sample}: a test needs a depth and an initial void ratio: it is left out")
+                    Problem(
+                        place,
+                        say("{sample}: a test needs a depth and an initial void ratio: it is left out", sample=sample),
+                    )
                 )
                 continue
             try:
@@ -232,7 +252,14 @@ class Assembly:
             i = next((i for i, o in enumerate(tests) if o.sample == sample and depth in (None, o.depth)), None)
             if i is None:
                 self.rows.problems.append(
-                    Problem(place, f"{name} has no oedometer test of the sample {sample!r}: it is left out")
+                    Problem(
+                        place,
+                        say(
+                            "{name} has no oedometer test of the sample {sample!r}: it is left out",
+                            name=name,
+                            sample=sample,
+                        ),
+                    )
                 )
                 continue
             try:

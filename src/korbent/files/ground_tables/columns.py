@@ -1,13 +1,21 @@
 """The columns of the tables of the ground: what they are called, here and elsewhere."""
 
 import re
+from typing import get_args
 
 from korbent.core.model import Soil
-from korbent.core.model.ground import TestKind
+from korbent.core.model.ground import Compression, Drainage, Interpolation, Pattern, TestKind
 from korbent.files.sheet import LONGEST_HEADING, name_and_unit
 
 SOIL_FIELDS = tuple(name for name in Soil.model_fields if name not in ("notes", "expressions", "sources", "over_level"))
 TEXTS = ("name", "pattern", "description", "drainage", "compression")
+CHOSEN = {
+    "pattern": get_args(Pattern),
+    "drainage": get_args(Drainage),
+    "compression": get_args(Compression),
+    "interpolation": get_args(Interpolation),
+}
+"""The keys that some of them are chosen from; a table may hold their labels as well."""
 
 # what the columns of a soil are called besides their field, in lower case without unit and signs
 OTHER_NAMES = {

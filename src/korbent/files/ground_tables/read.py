@@ -22,6 +22,7 @@ from korbent.files.ground_tables.recognise import (
 )
 from korbent.files.ground_tables.rows import Rows
 from korbent.files.sheet import TableError, read_sheets
+from korbent.words import say
 
 
 def read_ground(paths: Sequence[Path], project: Project) -> Proposal:
@@ -55,12 +56,18 @@ def read_ground(paths: Sequence[Path], project: Project) -> Proposal:
                 break
         else:
             reader.remarks.append(
-                f"{place}: no table of the ground; its columns are {', '.join(h for h in sheet.header if h)[:80]}"
+                say(
+                    "{place}: no table of the ground; its columns are {h}",
+                    place=place,
+                    h=", ".join(h for h in sheet.header if h)[:80],
+                )
             )
     if not known:
         raise TableError(
-            "no table of the ground was recognised: soils need the columns name and weight; boreholes x, y and ground level; "
-            "strata borehole, soil and thickness (or top and bottom); tests borehole, test, depth and value, or borehole, depth and a column for each test"
+            say(
+                "no table of the ground was recognised: soils need the columns name and weight; boreholes x, y and ground level; "
+                "strata borehole, soil and thickness (or top and bottom); tests borehole, test, depth and value, or borehole, depth and a column for each test"
+            )
         )
     return Assembly(reader).proposal()
 
@@ -75,7 +82,7 @@ def read_any(paths: Sequence[Path], project: Project) -> Proposal:
 
     if any(p.suffix.lower() == ".ags" for p in paths):
         if len(paths) > 1:
-            raise TableError("choose one AGS4 file alone, or only tables")
+            raise TableError(say("choose one AGS4 file alone, or only tables"))
         try:
             return read_ags4(paths[0])
         except Ags4Error as error:

@@ -21,6 +21,7 @@ from korbent.files.ground_tables.columns import (
     bare,
 )
 from korbent.files.sheet import Sheet
+from korbent.words import say
 
 
 @dataclass
@@ -41,7 +42,7 @@ class Table:
     def rows(self) -> Iterable[tuple[str, tuple[str, ...]]]:
         for i, row in enumerate(self.sheet.rows):
             if any(row):
-                yield f"{self.place} row {self.sheet.first_row + i}", row
+                yield say("{place} row {first_row}", place=self.place, first_row=self.sheet.first_row + i), row
 
     def text(self, row: tuple[str, ...], role: str) -> str:
         at = self.column(role)
@@ -58,7 +59,9 @@ class Table:
                 return parse(text, "") * factor(given, unit)
             return parse(text, unit, self.units)
         except UnitError as error:
-            self.problems.append(Problem(f"{place}, column {self.sheet.header[at]!r}", str(error)))
+            self.problems.append(
+                Problem(say("{place}, column {header!r}", place=place, header=self.sheet.header[at]), str(error))
+            )
             return None
 
 

@@ -7,12 +7,14 @@ from pydantic import ValidationError
 
 from korbent.core.ground.library import LIBRARY, pattern_of
 from korbent.core.model import GroundTest, Problem, Project, Soil, Stratum
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
 from korbent.core.model.ground import LINES, TEST_UNITS, TestKind
+from korbent.core.model.labels import key_of
 from korbent.core.quantity_text import parse
 from korbent.core.units import UnitError, factor
 from korbent.files.ground_tables.columns import (
     BOTTOM,
+    CHOSEN,
     HOLE,
     OTHER_NAMES,
     SITE_VALUES,
@@ -26,6 +28,7 @@ from korbent.files.ground_tables.columns import (
 )
 from korbent.files.ground_tables.recognise import Table
 from korbent.files.project_file import problems_of
+from korbent.words import say
 
 KINDS: tuple[TestKind, ...] = get_args(TestKind)
 HOSTS = {
@@ -72,17 +75,19 @@ class Rows:
                     continue
                 if field in TEXTS:
                     if row[at] or field == "description":
-                        values[field] = row[at]
+                        values[field] = key_of(row[at], CHOSEN.get(field, ())) or row[at]
                 else:
                     value = t.number(place, row, at, unit_of(Soil, field))
                     if value is not None or Soil.model_fields[field].default is None:
                         values[field] = value
             name = values.get("name", "")
             if not name:
-                self.problems.append(Problem(place, "the soil has no name: it is left out"))
+                self.problems.append(Problem(place, say("the soil has no name: it is left out")))
                 continue
             if name in self.found_soils:
-                self.problems.append(Problem(place, f"the soil {name!r} comes a second time: it is left out"))
+                self.problems.append(
+                    Problem(place, say("the soil {name!r} comes a second time: it is left out", name=name))
+                )
                 continue
             try:
                 start = known.get(name)
@@ -91,7 +96,11 @@ class Rows:
                     entry = next((e.soil for e in LIBRARY if e.soil.pattern == pattern), LIBRARY[0].soil)
                     start = entry.replaced(name=name, description="")
                     values["pattern"] = pattern
-                sources = {f: f"imported from {t.place}" for f, v in values.items() if f not in TEXTS and v is not None}
+                sources = {
+                    f: say("imported from {place}", place=t.place)
+                    for f, v in values.items()
+                    if f not in TEXTS and v is not None
+                }
                 self.found_soils[name] = start.replaced(**{k: v for k, v in values.items() if v != ""}, sources=sources)
                 self.given[name] = tuple(values)
             except ValidationError as error:
@@ -102,10 +111,14 @@ class Rows:
             name = t.text(row, HOLE)
             x, y, z = (t.number(place, row, t.column(r), "m") for r in ("x", "y", "level"))
             if not name or x is None or y is None or z is None:
-                self.problems.append(Problem(place, "a borehole needs a name, x, y and a ground level: it is left out"))
+                self.problems.append(
+                    Problem(place, say("a borehole needs a name, x, y and a ground level: it is left out"))
+                )
                 continue
             if name in self.places:
-                self.problems.append(Problem(place, f"the borehole {name!r} comes a second time: it is left out"))
+                self.problems.append(
+                    Problem(place, say("the borehole {name!r} comes a second time: it is left out", name=name))
+                )
                 continue
             self.places[name] = {
                 "x": x,
@@ -131,13 +144,17 @@ class Rows:
                         self.problems.append(
                             Problem(
                                 place,
-                                f"the stratum begins at {top:g} m, the one above ends at {at:g} m: it is taken from there",
+                                say(
+                                    "the stratum begins at {top:g} m, the one above ends at {at:g} m: it is taken from there",
+                                    top=top,
+                                    at=at,
+                                ),
                             )
                         )
                     thickness = bottom - at
             if not last or not soil or thickness is None:
                 self.problems.append(
-                    Problem(place, "a stratum needs a borehole, a soil and a thickness: it is left out")
+                    Problem(place, say("a stratum needs a borehole, a soil and a thickness: it is left out"))
                 )
                 continue
             try:
@@ -155,11 +172,13 @@ class Rows:
             kind = next((k for k in KINDS if k.lower() == name.lower()), None) or TESTS.get(bare(name)[0])
             depth = t.number(place, row, t.column("depth"), "m")
             if kind is None:
-                self.problems.append(Problem(place, f"'{name}' is no known test; one of: {', '.join(KINDS)}"))
+                self.problems.append(
+                    Problem(place, say("'{name}' is no known test; one of: {kinds}", name=name, kinds=", ".join(KINDS)))
+                )
                 continue
             given = row[unit_at] if unit_at is not None else ""
             notes = {"value": t.text(row, "taken")} if t.text(row, "taken") else {}
-            self._test(place, last, kind, depth, t.text(row, "value"), given, t.text(row, "left out"), notes)
+            self._test(place, last, kind, depth, t.text(row, "value"), given, t.text(row, say("left out")), notes)
 
     def wide_tests(self, t: Table) -> None:
         """A row for each depth, with a column for each test; empty cells are no tests."""
@@ -173,7 +192,14 @@ class Rows:
                 if text in ("", "-", "–"):
                     continue
                 heading = t.sheet.header[at]
-                self._test(f"{place}, column {heading!r}", last, kind, depth, text, bare(heading)[1])
+                self._test(
+                    say("{place}, column {heading!r}", place=place, heading=heading),
+                    last,
+                    kind,
+                    depth,
+                    text,
+                    bare(heading)[1],
+                )
 
     def _test(
         self,
@@ -192,10 +218,10 @@ class Rows:
             if unit and given and given != unit:
                 value *= factor(given, unit)
             if depth is None or not hole:
-                raise UnitError("a test needs a borehole and a depth")
+                raise UnitError(say("a test needs a borehole and a depth"))
             test = GroundTest(kind=kind, depth=depth, value=value, left_out=left_out, notes=notes or {})
         except UnitError as error:
-            self.problems.append(Problem(place, f"{error}: it is left out"))
+            self.problems.append(Problem(place, say("{error}: it is left out", error=error)))
             return
         except ValidationError as error:
             self.note(place, error)
@@ -217,7 +243,7 @@ class Rows:
             )
             if not hole or not sample or stress is None or void is None:
                 self.problems.append(
-                    Problem(place, "a step needs a borehole, a sample, a stress and a void ratio: it is left out")
+                    Problem(place, say("a step needs a borehole, a sample, a stress and a void ratio: it is left out"))
                 )
                 continue
             last = depth if depth is not None else last
@@ -242,7 +268,7 @@ class Rows:
                 self.problems.append(
                     Problem(
                         place,
-                        "a reading needs a borehole, a sample, a stress, a time and a settlement: it is left out",
+                        say("a reading needs a borehole, a sample, a stress, a time and a settlement: it is left out"),
                     )
                 )
                 continue
@@ -262,7 +288,10 @@ class Rows:
                 self.problems.append(
                     Problem(
                         place,
-                        f"a point of a line needs a soil, a level and a parameter, one of: {', '.join(LINES)}: it is left out",
+                        say(
+                            "a point of a line needs a soil, a level and a parameter, one of: {lines}: it is left out",
+                            lines=", ".join(LINES),
+                        ),
                     )
                 )
                 continue
@@ -285,12 +314,19 @@ class Rows:
             item = " ".join(t.text(row, "site").split())
             if item not in SITE_VALUES:
                 self.problems.append(
-                    Problem(place, f"{item!r} is nothing of the site; one of: {', '.join(SITE_VALUES)}")
+                    Problem(
+                        place,
+                        say(
+                            "{item!r} is nothing of the site; one of: {site_values}",
+                            item=item,
+                            site_values=", ".join(SITE_VALUES),
+                        ),
+                    )
                 )
                 continue
             field, inner, unit = SITE_VALUES[item]
             text = t.text(row, "value")
-            value: Any = text
+            value: Any = key_of(text, CHOSEN.get(field, ())) or text
             if unit:
                 value = self._value(place, text, unit, row[unit_at] if unit_at is not None else "")
             if value not in (None, ""):
@@ -303,7 +339,10 @@ class Rows:
             key = t.text(row, "key")
             if kind not in HOSTS or not key:
                 self.problems.append(
-                    Problem(place, f"a note needs a field, and what it is on: {', '.join(HOSTS)}: it is left out")
+                    Problem(
+                        place,
+                        say("a note needs a field, and what it is on: {hosts}: it is left out", hosts=", ".join(HOSTS)),
+                    )
                 )
                 continue
             _, found = self.found_notes.setdefault((kind, of, int(number or 0)), (place, {}))
@@ -325,7 +364,7 @@ class Rows:
                 return parse(text, "") * factor(given.strip(), unit)
             return parse(text, unit, self.project.showing)
         except UnitError as error:
-            self.problems.append(Problem(place, f"{error}: it is left out"))
+            self.problems.append(Problem(place, say("{error}: it is left out", error=error)))
             return None
 
 

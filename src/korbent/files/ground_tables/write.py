@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from korbent.core.model import Project, Soil
-from korbent.core.model.base import Row, unit_of
+from korbent.core.model.frozen import Row, unit_of
 from korbent.core.model.ground import TEST_UNITS
 from korbent.core.units import factor, shown_unit
 from korbent.files.ground_tables.columns import SITE_VALUES, SOIL_FIELDS, TEXTS

@@ -12,6 +12,7 @@ from korbent.core.model import Combination, Load, LoadCase, LoadPoint, Problem, 
 from korbent.core.model.actions import Nature, Serves
 from korbent.files.loads.read import LoadTable
 from korbent.files.sheet import TableError
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -71,7 +72,7 @@ def differences(project: Project, table: LoadTable) -> Differences:
     problems = tuple(
         Problem(
             name,
-            "is not in the project and the table gives no x and y for it: add the column first, or map x and y",
+            say("is not in the project and the table gives no x and y for it: add the column first, or map x and y"),
         )
         for name in new_points
         if name not in table.places
@@ -79,7 +80,9 @@ def differences(project: Project, table: LoadTable) -> Differences:
     problems += tuple(_impossible(table, new_points))
     new_cases = tuple(case for case in table.cases if case not in cases)
     problems += tuple(
-        Problem(f"case {case[:30]}…", "the name is longer than 80 characters") for case in new_cases if len(case) > 80
+        Problem(say("case {case}…", case=case[:30]), say("the name is longer than 80 characters"))
+        for case in new_cases
+        if len(case) > 80
     )
     return Differences(
         new_points,
@@ -103,7 +106,11 @@ def _asks(project: Project, table: LoadTable, new_cases: Sequence[str]) -> Itera
         asked.append(
             Ask(
                 "units",
-                f"The table names no unit for these; as in the project: {units}{_against(project, table)}.",
+                say(
+                    "The table names no unit for these; as in the project: {units}{against}.",
+                    units=units,
+                    against=_against(project, table),
+                ),
             )
         )
     lifting = sum(load.V < -1e-9 for load in every)
@@ -111,19 +118,27 @@ def _asks(project: Project, table: LoadTable, new_cases: Sequence[str]) -> Itera
         asked.append(
             Ask(
                 "lifting",
-                f"{lifting} of {len(every)} vertical loads would lift the foundations: are they reactions, or is V down?",
+                say(
+                    "{lifting} of {every} vertical loads would lift the foundations: are they reactions, or is V down?",
+                    lifting=lifting,
+                    every=len(every),
+                ),
             )
         )
     side = sum(abs(load.Hy) for load in every), sum(abs(load.Hx) for load in every)
     down = sum(abs(load.V) for load in every)
     if reading.up == "z" and side[0] > 3 * down and side[0] > 3 * side[1]:
-        asked.append(Ask("up", "The forces along y are by far the greatest: does y point upwards in this table?"))
+        asked.append(Ask("up", say("The forces along y are by far the greatest: does y point upwards in this table?")))
     combined = [case for case in new_cases if is_combination(case)]
     if combined:
         asked.append(
             Ask(
                 "combinations",
-                f"{_some(combined)} look like combinations: each is taken as it is, acting alone with the factor 1, and is not factored again.",
+                say(
+                    "{some} look like combinations: each is taken as it is, acting alone with the factor 1, and is "
+                    "not factored again.",
+                    some=_some(combined),
+                ),
             )
         )
     for case in new_cases:
@@ -132,7 +147,7 @@ def _asks(project: Project, table: LoadTable, new_cases: Sequence[str]) -> Itera
             and nature_of(case) is None
             and (case in reading.natures or case not in table.natures)
         ):
-            asked.append(Ask(f"nature:{case}", f"What kind of action is {case!r}?", get_args(Nature)))
+            asked.append(Ask(f"nature:{case}", say("What kind of action is {case!r}?", case=case), get_args(Nature)))
     given = {*reading.answers, *(f"nature:{case}" for case in reading.natures)}
     yield from (replace(ask, answered=ask.key in given) for ask in asked)
 
@@ -145,7 +160,11 @@ def _against(project: Project, table: LoadTable) -> str:
         for case, load in by_case.items():
             if name in points and case in points[name].loads:
                 ours, theirs = ours + abs(points[name].loads[case].V), theirs + abs(load.V)
-    return f"; the vertical loads are then {theirs / ours:.3g} times those of the project" if ours > 0 else ""
+    return (
+        say("; the vertical loads are then {theirs:.3g} times those of the project", theirs=theirs / ours)
+        if ours > 0
+        else ""
+    )
 
 
 def _some(names: Sequence[str], most: int = 6) -> str:
@@ -215,7 +234,7 @@ def _new_point(table: LoadTable, name: str, level: float) -> LoadPoint:
 def _new_case(table: LoadTable, name: str) -> LoadCase:
     """A case that the project does not have yet; what is a combination already excludes all others."""
     if is_combination(name):
-        return LoadCase(name=name, nature="imposed", exclusive=IMPORTED, description="imported as a combination")
+        return LoadCase(name=name, nature="imposed", exclusive=IMPORTED, description=say("imported as a combination"))
     nature = table.natures.get(name) or nature_of(name)
     assert nature is not None
     return LoadCase(name=name, nature=nature)
@@ -235,7 +254,7 @@ def _as_they_are(project: Project, cases: Sequence[str]) -> Iterator[Combination
 
 
 WORDS: tuple[tuple[Nature, str], ...] = (
-    ("soil", r"(earth|soil|lateral|active|at ?rest)[\s_\-]*(pressure|load|thrust)?|ep|ehe?|es"),
+    ("soil", say(r"(earth|soil|lateral|active|at ?rest)[\s_\-]*(pressure|load|thrust)?|ep|ehe?|es")),
     ("water", r"water|hydro\w*|flood|fluid|groundwater|gw|buoyancy"),
     ("seismic", r"eq\d*[xy]?|e[xy]|earthquake|seismic|quake|spectrum|e|e[\s_]?[+\-−][xy]"),
     ("wind", r"w|wl|wind|w[\s_]?[+\-−]?[xyns]|wind[\s_]*[+\-−]?[xy]?\d*|w\d"),

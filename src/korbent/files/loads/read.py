@@ -7,10 +7,12 @@ from typing import get_args
 
 from korbent.core.model import Load, Problem
 from korbent.core.model.actions import LoadPointKind, Nature
+from korbent.core.model.labels import key_of, labels
 from korbent.core.quantity_text import AmbiguousNumberError, Decimal, decimal_of, parse
 from korbent.core.units import UnitError, UnitSet, factor
 from korbent.files.loads.recognise import LIMITS, QUANTITIES, TURNED_UP, UNITS, Reading, Sense, Up
 from korbent.files.sheet import Sheet
+from korbent.words import say
 
 
 @dataclass(frozen=True)
@@ -59,7 +61,7 @@ def decimal_sign(sheet: Sheet, reading: Reading, units: UnitSet) -> tuple[Decima
         decimal_of(row[i]) for row in sheet.rows for i in at if i < len(row) and re.match(r"[+\-−]?[\d.,]", row[i])
     }
     if {".", ","} <= shown:
-        return None, "some numbers have a decimal point, some a decimal comma: choose which the table means"
+        return None, say("some numbers have a decimal point, some a decimal comma: choose which the table means")
     if "." in shown:
         return ".", ""
     if "," in shown:
@@ -71,17 +73,21 @@ def decimal_sign(sheet: Sheet, reading: Reading, units: UnitSet) -> tuple[Decima
 def read_loads(sheet: Sheet, reading: Reading, units: UnitSet = "metric") -> LoadTable:
     """Loads of a sheet. What cannot be read is listed with row and column; such a table is not to be taken over."""
     needed = ("point",) if reading.many else ("point", "V" if reading.up == "z" else "Hy")
-    problems = [Problem("columns", f"no column is chosen for {role}") for role in needed if role not in reading.columns]
-    problems += [Problem(f"unit of {role}", why) for role, why in reading.unknown.items()]
+    problems = [
+        Problem("columns", say("no column is chosen for {role}", role=role))
+        for role in needed
+        if role not in reading.columns
+    ]
+    problems += [Problem(say("unit of {role}", role=role), why) for role, why in reading.unknown.items()]
     decimal, why = decimal_sign(sheet, reading, units)
     if why:
-        problems.append(Problem("decimal sign", why))
+        problems.append(Problem(say("decimal sign"), why))
     if problems:
         return LoadTable({}, problems=tuple(problems), reading=reading)
     rows = _Rows(sheet, reading, decimal)
     rows.read()
     if not rows.loads and not rows.problems:
-        rows.problems.append(Problem("table", "it has no rows"))
+        rows.problems.append(Problem("table", say("it has no rows")))
     return LoadTable(
         rows.loads,
         rows.places,
@@ -120,13 +126,15 @@ class _Rows:
         try:
             return _number(text, self.reading.units.get(role, unit), unit, self.decimal)
         except AmbiguousNumberError as error:
-            self._wrong(number, at, f"{error}, or choose the decimal sign of the table")
+            self._wrong(number, at, say("{error}, or choose the decimal sign of the table", error=error))
         except UnitError as error:
             self._wrong(number, at, str(error))
         return None
 
     def _wrong(self, number: int, at: int, why: str) -> None:
-        self.problems.append(Problem(f"row {number}, column {self.sheet.header[at]!r}", why))
+        self.problems.append(
+            Problem(say("row {number}, column {header!r}", number=number, header=self.sheet.header[at]), why)
+        )
 
     def _row(self, number: int, row: tuple[str, ...]) -> None:
         reading = self.reading
@@ -135,7 +143,12 @@ class _Rows:
         by_column = {k: v for k, v in reading.many.items() if v[0] not in LIMITS}
         case = self._text(row, "case") if "case" in reading.columns else "" if by_column else "G"
         if not self.point or not (case or by_column):
-            self.problems.append(Problem(f"row {number}", f"has no {'name' if not self.point else 'load case'}"))
+            self.problems.append(
+                Problem(
+                    say("row {number}", number=number),
+                    say("has no name") if not self.point else say("has no load case"),
+                )
+            )
             return
         values: dict[str, float] = {}
         for role in UNITS:
@@ -145,7 +158,12 @@ class _Rows:
                     values[role] = value
         for name, quantities in self._cases(number, row, case, values).items():
             if name in self.loads.setdefault(self.point, {}):
-                self.problems.append(Problem(f"row {number}", f"{self.point} has the case {name} a second time"))
+                self.problems.append(
+                    Problem(
+                        say("row {number}", number=number),
+                        say("{point} has the case {name} a second time", point=self.point, name=name),
+                    )
+                )
             self.loads[self.point][name] = as_action(quantities, reading.sense, reading.swapped, reading.up)
         self._about(number, row, case, values)
 
@@ -174,13 +192,19 @@ class _Rows:
             if values.get(role):
                 shape[role] = values[role]
         for role, known in (("kind", get_args(LoadPointKind)), ("nature", get_args(Nature))):
-            text = self._text(row, role).lower()
-            if text and text not in known:
-                self.problems.append(Problem(f"row {number}", f"'{text}' is no {role}; one of: {', '.join(known)}"))
-            elif text and role == "nature":
-                self.natures[case] = text
-            elif text:
-                shape[role] = text
+            text = self._text(row, role)
+            key = key_of(text, known)
+            if text and key is None:
+                self.problems.append(
+                    Problem(
+                        say("row {number}", number=number),
+                        say("'{text}' is no {role}; one of: {known}", text=text, role=role, known=labels(known)),
+                    )
+                )
+            elif key and role == "nature":
+                self.natures[case] = key
+            elif key:
+                shape[role] = key
 
 
 def _number(text: str, unit: str, wanted: str, decimal: Decimal | None) -> float:

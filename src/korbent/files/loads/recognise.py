@@ -9,6 +9,7 @@ from typing import Literal
 from korbent.core.quantity_text import AmbiguousTonError, Decimal, ton_unit
 from korbent.core.units import UnitError, UnitSet, factor, shown_unit
 from korbent.files.sheet import LONGEST_HEADING, Sheet, name_and_unit
+from korbent.words import say
 
 Sense = Literal["actions, V down", "actions, z up", "reactions, z up"]
 SENSES: tuple[Sense, ...] = ("actions, V down", "actions, z up", "reactions, z up")
@@ -177,9 +178,9 @@ def _take_unit(unit: str, role: str, found: dict[str, str], named: set[str], unk
     try:
         factor(ton_unit(unit, None), UNITS[role])
     except AmbiguousTonError:
-        unknown[role] = f"'{unit}' may be short or metric tons: choose the unit"
+        unknown[role] = say("'{unit}' may be short or metric tons: choose the unit", unit=unit)
     except UnitError:
-        unknown[role] = f"'{unit}' is not a unit of this quantity that is known here: choose the unit"
+        unknown[role] = say("'{unit}' is not a unit of this quantity that is known here: choose the unit", unit=unit)
     else:
         found[role] = unit
         named.add(role)

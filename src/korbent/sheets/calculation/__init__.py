@@ -5,6 +5,7 @@ from collections.abc import Callable, Sequence
 from korbent.core.evaluate import Results
 from korbent.core.explain.changes import Changes
 from korbent.core.model import Project
+from korbent.core.model.labels import label
 from korbent.core.model.sheets import SheetSet
 from korbent.sheets.calculation.actions import actions
 from korbent.sheets.calculation.bars import bars
@@ -19,6 +20,7 @@ from korbent.sheets.calculation.summary import summary
 from korbent.sheets.calculation.workings import check_pages, workings
 from korbent.sheets.catalogue import ticked
 from korbent.sheets.paper import PAPERS, usual_paper
+from korbent.words import say
 
 Chapter = Callable[[Project, Results, SheetSet, Changes | None], list[Block]]
 CHAPTERS: dict[str, Chapter] = {
@@ -66,7 +68,7 @@ def of_base(project: Project, results: Results, name: str) -> Calculation:
     blocks: list[Block] = [
         Heading(name, 1, f"base-{name}"),
         *base_blocks(project, pad, results),
-        Heading("Workings", 1, "workings"),
+        Heading(say("Workings"), 1, "workings"),
         *check_pages(project, pad, results),
     ]
     known = {b.anchor for b in blocks if isinstance(b, Heading)}
@@ -79,11 +81,14 @@ def framed(project: Project, blocks: Sequence[Block], chosen: SheetSet | None = 
     paper = PAPERS[chosen.paper if chosen is not None and chosen.paper in PAPERS else usual]
     title = project.title
     number = f"{title.number} · " if title.number else ""
-    by = " · ".join(f"{label} {name}" for label, name in (("by", title.author), ("checked", title.checker)) if name)
+    by = " · ".join(
+        f"{label} {name}" for label, name in ((say("by"), title.author), (say("checked"), title.checker)) if name
+    )
     office = title.office or "Korbent"
     return Calculation(
         title.project,
-        f"{number}revision {title.revision}" + (f" · {title.date}" if title.date else ""),
+        say("{number}revision {revision}", number=number, revision=title.revision)
+        + (f" · {title.date}" if title.date else ""),
         f"{office} · {by}" if by else office,
         title.author or "Korbent",
         tuple(blocks),
@@ -94,18 +99,21 @@ def framed(project: Project, blocks: Sequence[Block], chosen: SheetSet | None = 
 def _title(project: Project) -> list[Block]:
     title = project.title
     facts = [
-        ("Project number", title.number),
-        ("Client", title.client),
-        ("Office", title.office),
-        ("Author", title.author),
-        ("Checked by", title.checker),
-        ("Date", title.date),
-        ("Revision", title.revision),
-        ("Standards", f"{project.standards.ground} ({project.standards.approach}), {project.standards.concrete}"),
+        (say("Project number"), title.number),
+        (say("Client"), title.client),
+        (say("Office"), title.office),
+        (say("Author"), title.author),
+        (say("Checked by"), title.checker),
+        (say("Date"), title.date),
+        (say("Revision"), title.revision),
+        (
+            say("Standards"),
+            f"{project.standards.ground} ({label(project.standards.approach)}), {project.standards.concrete}",
+        ),
     ]
     return [
         Heading(title.project, 0),
-        Para("Foundations: bearing, stability, settlement, concrete"),
+        Para(say("Foundations: bearing, stability, settlement, concrete")),
         Table(("", ""), tuple((label, value) for label, value in facts if value), (40, 134)),
         Contents(),
     ]

@@ -2,9 +2,11 @@
 
 from korbent.core.evaluate import Results
 from korbent.core.model import Project
+from korbent.core.model.labels import label
 from korbent.core.plan.totals import building, case_totals
 from korbent.core.units import show, show_length, shown_unit
 from korbent.sheets.calculation.blocks import Block, Cell, Heading, Para, Table
+from korbent.words import say
 
 FORCES = ("V", "Hx", "Hy", "Mx", "My")
 
@@ -13,10 +15,10 @@ def actions(project: Project, results: Results) -> list[Block]:
     """The chapter."""
     u = project.showing
     kn, knm, m = (shown_unit(unit, u) for unit in ("kN", "kNm", "m"))
-    found: list[Block] = [Heading("Actions", 1, "actions")]
-    cases = tuple((c.name, c.nature, c.category) for c in project.actions.cases)
+    found: list[Block] = [Heading(say("Actions"), 1, "actions")]
+    cases = tuple((c.name, label(c.nature), label(c.category)) for c in project.actions.cases)
     if cases:
-        found.append(Table(("Case", "Nature", "Category"), cases, (30, 60, 84)))
+        found.append(Table((say("Case"), say("Nature"), say("Category")), cases, (30, 60, 84)))
     if project.actions.load_points:
         rows = []
         for p in project.actions.load_points:
@@ -27,13 +29,22 @@ def actions(project: Project, results: Results) -> list[Block]:
                 name = p.name if k == 0 else ""
                 rows.append((name, case, *forces, *moments, show_length(p.level, u) if k == 0 else ""))
         found += [
-            Heading("Loads", 2, "loads"),
+            Heading(say("Loads"), 2, "loads"),
             Para(
-                "V downwards; of walls as they are given, whole or per metre; cases without a load are left out.",
+                say("V downwards; of walls as they are given, whole or per metre; cases without a load are left out."),
                 small=True,
             ),
             Table(
-                ("Column", "Case", f"V, {kn}", f"Hx, {kn}", f"Hy, {kn}", f"Mx, {knm}", f"My, {knm}", f"Level, {m}"),
+                (
+                    say("Column"),
+                    say("Case"),
+                    f"V, {kn}",
+                    f"Hx, {kn}",
+                    f"Hy, {kn}",
+                    f"Mx, {knm}",
+                    f"My, {knm}",
+                    say("Level, {m}", m=m),
+                ),
                 tuple(rows),
                 (24, 20, 22, 21, 21, 22, 22, 22),
                 (2, 3, 4, 5, 6, 7),
@@ -60,9 +71,16 @@ def actions(project: Project, results: Results) -> list[Block]:
                 )
             )
         found += [
-            Heading("Sums", 2, "sums"),
+            Heading(say("Sums"), 2, "sums"),
             Table(
-                ("Case", f"V, {kn}", f"Hx, {kn}", f"Hy, {kn}", f"middle of V, {m}", f"stated V, Hx, Hy, {kn}"),
+                (
+                    say("Case"),
+                    f"V, {kn}",
+                    f"Hx, {kn}",
+                    f"Hy, {kn}",
+                    say("middle of V, {m}", m=m),
+                    say("stated V, Hx, Hy, {kn}", kn=kn),
+                ),
                 tuple(sums),
                 (24, 26, 24, 24, 34, 42),
                 (1, 2, 3),
@@ -72,16 +90,29 @@ def actions(project: Project, results: Results) -> list[Block]:
         if whole is not None and whole.share is not None and whole.presumed is not None:
             found.append(
                 Para(
-                    f"Whole building: {show(whole.V, 'kN', u)} {kn} in combination {whole.combination}; at {show(whole.presumed, 'kPa', u)} {shown_unit('kPa', u)} "
-                    f"its bases need {100 * whole.share:.0f} % of the area within its columns."
+                    say(
+                        "Whole building: {V} {kn} in combination {combination}; at {presumed} {unit} its bases need "
+                        "{share:.0f} % of the area within its columns.",
+                        V=show(whole.V, "kN", u),
+                        kn=kn,
+                        combination=whole.combination,
+                        presumed=show(whole.presumed, "kPa", u),
+                        unit=shown_unit("kPa", u),
+                        share=100 * whole.share,
+                    )
                 )
             )
     areas = tuple(
-        (a.name, a.shape, show(a.pressure, "kPa", u) if a.pressure else "–") for a in project.actions.area_loads
+        (a.name, label(a.shape), show(a.pressure, "kPa", u) if a.pressure else "–") for a in project.actions.area_loads
     )
     if areas:
         found += [
-            Heading("Loads on areas", 2, "areas"),
-            Table(("Name", "Shape", f"Pressure, {shown_unit('kPa', u)}"), areas, (70, 60, 44), (2,)),
+            Heading(say("Loads on areas"), 2, "areas"),
+            Table(
+                (say("Name"), say("Shape"), say("Pressure, {unit}", unit=shown_unit("kPa", u))),
+                areas,
+                (70, 60, 44),
+                (2,),
+            ),
         ]
     return found

@@ -9,6 +9,7 @@ from korbent.core.explain.rib import along_rib
 from korbent.core.explain.state import BaseState, base_state
 from korbent.core.explain.strap import along_strap
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.model.plate import Plate, Region
 from korbent.core.model.reinforcement import FACES
 from korbent.core.units import SUBGRADE, Showing, length_text, show, show_length, shown_unit, sizes_text
@@ -21,6 +22,7 @@ from korbent.drawing.words import size_words, under_words
 from korbent.sheets.calculation.blocks import Block, Cell, Entry, Figure, Heading, Para, Row, Table
 from korbent.sheets.calculation.words import own_settings, ratio_words
 from korbent.sheets.types import Kind, kinds_built
+from korbent.words import say
 
 WIDE = 174.0
 
@@ -29,7 +31,7 @@ def bases(project: Project, results: Results, by_type: bool) -> list[Block]:
     """The chapter: pages, then straps."""
     if not project.pads:
         return []
-    found: list[Block] = [Heading("Bases", 1, "bases")]
+    found: list[Block] = [Heading(say("Bases"), 1, "bases")]
     kinds = kinds_built(project) if by_type else tuple(Kind(p.name, (p,)) for p in project.pads)
     for k, kind in enumerate(kinds):
         found += _page(project, kind, results, first=k == 0)
@@ -61,16 +63,16 @@ def _page(project: Project, kind: Kind, results: Results, first: bool) -> list[B
             cells: list[Entry] = []
             for group in groups:
                 own = result.worst_in(group)
-                text = "–" if own is None else ratio_words(own) if own.ratio is not None else own.state.value
+                text = "–" if own is None else ratio_words(own) if own.ratio is not None else own.state.word
                 cells.append(Cell(text, beyond=own is not None and own.state in (State.FAILS, State.UNSTABLE)))
             rows.append(
                 (p.name, under_words(p), show_length(p.underside, project.showing), *cells, result.worst.check.title)
             )
         wide = 80.0 / max(len(groups), 1)
         found += [
-            Para(f"Built alike, {pad.name} being the worst: its page stands for all.", small=True),
+            Para(say("Built alike, {pad} being the worst: its page stands for all.", pad=pad.name), small=True),
             Table(
-                ("Base", "Under", "Level", *groups, "Worst check"),
+                (say("Base"), say("Under"), say("Level"), *map(label, groups), say("Worst check")),
                 tuple(rows),
                 (20, 24, 18, *([wide] * len(groups)), 32),
                 tuple(range(2, 3 + len(groups))),
@@ -86,24 +88,31 @@ def base_blocks(project: Project, pad: Pad, results: Results) -> list[Block]:
     unit = shown_unit("m", u)
     r = pad.reinforcement
     us = u.system == "us"
-    line = f"{pad.kind.capitalize()} under {under_words(pad)}, {size_words(pad, u)}, founded at {show_length(pad.underside, u)} {unit}"
+    line = say(
+        "{kind} under {under}, {sizes}, founded at {length} {unit}",
+        kind=label(pad.kind).capitalize(),
+        under=under_words(pad),
+        sizes=size_words(pad, u),
+        length=show_length(pad.underside, u),
+        unit=unit,
+    )
     if pad.type:
-        line += f", type {pad.type}"
-    bars = ", ".join(f"{face.replace('_', ' ')} {words(r.bars(face), us)}" for face in FACES if r.bars(face))
+        line += say(", type {type}", type=pad.type)
+    bars = ", ".join(f"{label(face)} {words(r.bars(face), us)}" for face in FACES if r.bars(face))
     found: list[Block] = [Para(line), Para(bars)]
     if pad.plate is not None:
         found.append(Para(plate_text(pad.plate, u)))
     own = {**project.type_overrides(pad), **pad.overrides}
     if own:
-        found.append(Para("Own settings: " + own_settings(project, own), small=True))
+        found.append(Para(say("Own settings: ") + own_settings(project, own), small=True))
     state = governing_state(project, pad, result)
-    label = f", combination {state.label}" if state else ""
+    under = say(", combination {label}", label=state.label) if state else ""
     if pad.kind == "raft":
         drawn = [
             Figure(
                 raft_drawing(project, pad, result, raft_field(project, pad, name, "")),
                 78,
-                f"{name}: {FIELDS[name][1]}, {FIELDS[name][0]}",
+                f"{label(name)}: {FIELDS[name][1]}, {FIELDS[name][0]}",
             )
             for name in ("m_x", "m_y", "pressure", "settlement")
         ]
@@ -113,19 +122,27 @@ def base_blocks(project: Project, pad: Pad, results: Results) -> list[Block]:
             if not isinstance(along, str):
                 found.append(
                     Figure(
-                        beam_line_drawing(along, u, WIDE / 40), 40, f"Rib {rib.name}: shear and moment, all situations"
+                        beam_line_drawing(along, u, WIDE / 40),
+                        40,
+                        say("Rib {rib}: shear and moment, all situations", rib=rib.name),
                     )
                 )
     else:
         found.append(
             Row(
                 (
-                    Figure(from_above(project, pad, result, named=False), 36, "Base from above"),
-                    Figure(pressure_drawing(project, pad, state), 36, f"Pressure, {shown_unit('kPa', u)}{label}"),
+                    Figure(from_above(project, pad, result, named=False), 36, say("Base from above")),
+                    Figure(
+                        pressure_drawing(project, pad, state),
+                        36,
+                        say("Pressure, {unit}{under}", unit=shown_unit("kPa", u), under=under),
+                    ),
                 )
             )
         )
-    found.append(Figure(section_drawing(project, pad, state, aspect=WIDE / 35), 35, f"Section along x{label}"))
+    found.append(
+        Figure(section_drawing(project, pad, state, aspect=WIDE / 35), 35, say("Section along x{under}", under=under))
+    )
     found.append(ledger(result, u))
     return found
 
@@ -146,11 +163,20 @@ def ledger(result: PadResult, units: Showing) -> Table:
                 capacity,
                 unit,
                 check.combination,
-                check.state.value,
+                check.state.word,
                 check.check.reference,
             )
         )
-    head = ("Check", "Ratio", "Demand", "Capacity", "Unit", "Comb.", "State", "Reference")
+    head = (
+        say("Check"),
+        say("Ratio"),
+        say("Demand"),
+        say("Capacity"),
+        say("Unit"),
+        say("Comb."),
+        say("State"),
+        say("Reference"),
+    )
     return Table(head, tuple(rows), (40, 11, 16, 17, 15, 24, 24, 27), (1, 2, 3), tight=True)
 
 
@@ -187,37 +213,50 @@ def plate_text(plate: Plate, u: Showing) -> str:
 
     def box(region: Region) -> str:
         x0, x1, y0, y1 = (show_length(v, u) for v in region.box)
-        return f"{x0} to {x1}, {y0} to {y1} {m}"
+        return say("{x0} to {x1}, {y0} to {y1} {m}", x0=x0, x1=x1, y0=y0, y1=y1, m=m)
 
     if plate.ground == "layers":
-        parts = ["rests on the strata themselves"]
+        parts = [say("rests on the strata themselves")]
     elif plate.subgrade is not None:
-        parts = [f"rests on springs of {show(plate.subgrade, SUBGRADE, u)} {per_m}"]
+        parts = [say("rests on springs of {subgrade} {per_m}", subgrade=show(plate.subgrade, SUBGRADE, u), per_m=per_m)]
     else:
-        parts = ["rests on springs of the pressure over the settlement by the strata"]
+        parts = [say("rests on springs of the pressure over the settlement by the strata")]
     if plate.ground == "springs":
         parts += [f"{show(z.subgrade, SUBGRADE, u)} {per_m} in {box(z)}" for z in plate.zones]
     if plate.greatest is not None:
-        parts.append(f"the ground gives at most {show(plate.greatest, 'kPa', u)} {kpa}")
+        parts.append(say("the ground gives at most {greatest} {kpa}", greatest=show(plate.greatest, "kPa", u), kpa=kpa))
     if not plate.lifts:
-        parts.append("springs pull too")
+        parts.append(say("springs pull too"))
     if plate.walls is not None:
-        parts.append(f"concrete walls {length_text(plate.walls, u)} high stiffen it")
+        parts.append(say("concrete walls {length} high stiffen it", length=length_text(plate.walls, u)))
     if plate.creep:
-        parts.append(f"creep {plate.creep:g}: strength with E and with E/(1 + φ)")
-    parts += [f"opening {box(r)}" for r in plate.openings]
-    parts += [f"{length_text(t.thickness, u)} thick in {box(t)}" for t in plate.thickenings]
-    parts += [f"{length_text(t.drop, u)} lower in {box(t)}" for t in plate.lower]
+        parts.append(say("creep {creep:g}: strength with E and with E/(1 + φ)", creep=plate.creep))
+    parts += [say("opening {box}", box=box(r)) for r in plate.openings]
+    parts += [say("{length} thick in {box}", length=length_text(t.thickness, u), box=box(t)) for t in plate.thickenings]
+    parts += [say("{length} lower in {box}", length=length_text(t.drop, u), box=box(t)) for t in plate.lower]
     us = u.system == "us"
     parts += [
-        f"rib {r.name} along {r.axis} at {length_text(r.at, u)}, {sizes_text((r.width, r.depth), u)} {r.side}, "
-        f"top {words(r.top, us)}, bottom {words(r.bottom, us)}"
-        + (f", {r.legs} legs {words(r.links, us)}" if r.links else "")
+        say(
+            "rib {r} along {axis} at {length}, {sizes} {side}, top {top}, bottom {bottom}",
+            r=r.name,
+            axis=r.axis,
+            length=length_text(r.at, u),
+            sizes=sizes_text((r.width, r.depth), u),
+            side=label(r.side),
+            top=words(r.top, us),
+            bottom=words(r.bottom, us),
+        )
+        + (say(", {legs} legs {links}", legs=r.legs, links=words(r.links, us)) if r.links else "")
         for r in plate.ribs
     ]
-    parts += [f"added {a.face.replace('_', ' ')} {words(a.bars, us)} in {box(a)}" for a in plate.added]
-    parts += [f"{q.case} {show(q.pressure, 'kPa', u)} {kpa} on {box(q)}" for q in plate.loads]
-    return "Plate: " + "; ".join(parts)
+    parts += [
+        say("added {face} {bars} in {box}", face=label(a.face), bars=words(a.bars, us), box=box(a)) for a in plate.added
+    ]
+    parts += [
+        say("{case} {pressure} {kpa} on {box}", case=q.case, pressure=show(q.pressure, "kPa", u), kpa=kpa, box=box(q))
+        for q in plate.loads
+    ]
+    return say("Plate: ") + "; ".join(parts)
 
 
 def straps(project: Project, results: Results) -> list[Block]:
@@ -232,7 +271,7 @@ def straps(project: Project, results: Results) -> list[Block]:
             Cell(ratio_words(own), beyond=(own.ratio or 0) > 1) if (own := checks.get(f"strap-{name}")) else "–"
             for name in ("top", "bottom", "shear")
         ]
-        links = f"{words(strap.links, us)}, {strap.legs} legs" if strap.links else "none"
+        links = say("{links}, {legs} legs", links=words(strap.links, us), legs=strap.legs) if strap.links else "none"
         rows.append(
             (
                 strap.name,
@@ -246,24 +285,24 @@ def straps(project: Project, results: Results) -> list[Block]:
             )
         )
     head = (
-        "Strap",
-        "Boundary base",
-        "Inner base",
+        say("Strap"),
+        say("Boundary base"),
+        say("Inner base"),
         f"b × h, {shown_unit('m', units)}",
-        "Top",
-        "Bottom",
-        "Links",
-        "Top",
-        "Bottom",
-        "Shear",
+        say("Top"),
+        say("Bottom"),
+        say("Links"),
+        say("Top"),
+        say("Bottom"),
+        say("Shear"),
     )
     found: list[Block] = [
-        Heading("Straps", 2, "straps"),
+        Heading(say("Straps"), 2, "straps"),
         Table(head, tuple(rows), (12, 22, 18, 24, 17, 17, 30, 11, 12, 11), (7, 8, 9)),
     ]
     for strap in project.straps:
         line = along_strap(project, project.pad(strap.edge))
         if line is not None:
-            title = f"{strap.name}: shear and moment along the beam, all situations"
+            title = say("{strap}: shear and moment along the beam, all situations", strap=strap.name)
             found.append(Figure(beam_line_drawing(line, units, WIDE / 46), 46, title))
     return found

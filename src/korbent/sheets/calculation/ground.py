@@ -2,43 +2,47 @@
 
 from korbent.core.evaluate import Results
 from korbent.core.model import Project, Soil
+from korbent.core.model.labels import label
 from korbent.core.units import Showing, length_text, show, show_length, shown_unit
 from korbent.drawing.ground_section import ground_section, usual_line
 from korbent.drawing.logs import logs_drawing
 from korbent.sheets.calculation.blocks import Block, Figure, Heading, Para, Table
 from korbent.sheets.calculation.words import quantity
+from korbent.words import say
 
 
 def ground(project: Project, results: Results) -> list[Block]:
     """The chapter."""
     u, own = project.showing, project.ground
-    found: list[Block] = [Heading("Ground", 1, "ground")]
+    found: list[Block] = [Heading(say("Ground"), 1, "ground")]
     if own.boreholes:
-        found.append(Figure(logs_drawing(project, 2.6), 66, "Boreholes"))
+        found.append(Figure(logs_drawing(project, 2.6), 66, say("Boreholes")))
         if len(own.boreholes) > 1:
-            found.append(Figure(ground_section(project, usual_line(project), 2.6), 64, "Section through the boreholes"))
+            found.append(
+                Figure(ground_section(project, usual_line(project), 2.6), 64, say("Section through the boreholes"))
+            )
     levels = [
-        ("finished ground", own.surfaces.finished),
-        ("excavated", own.surfaces.excavated),
-        ("existing", own.surfaces.existing),
+        (say("finished ground"), own.surfaces.finished),
+        (say("excavated"), own.surfaces.excavated),
+        (say("existing"), own.surfaces.existing),
     ]
     if own.water:
-        levels += [(f"{n} water", getattr(own.water, n)) for n in ("low", "normal", "high")]
+        levels += [(say("{level} water", level=label(n)), getattr(own.water, n)) for n in ("low", "normal", "high")]
     said = ", ".join(f"{name} {length_text(z, u)}" for name, z in levels if z is not None)
-    found.append(Para(f"Levels: {said}."))
+    found.append(Para(say("Levels: {said}.", said=said)))
     if not own.soils:
         return found
     weight, pressure = shown_unit("kN/m3", u), shown_unit("kPa", u)
     head = (
-        "Soil",
-        f"γ / γ sat, {weight}",
+        say("Soil"),
+        say("γ / γ sat, {weight}", weight=weight),
         f"c′, {pressure}",
         "φ′, °",
         f"cu, {pressure}",
         f"E′, {pressure}; ν",
         "Cc, Cr, e0, OCR",
-        "checked",
-        "settles by",
+        say("checked"),
+        say("settles by"),
     )
     rows = tuple(
         (
@@ -49,37 +53,42 @@ def ground(project: Project, results: Results) -> list[Block]:
             quantity(s.undrained_strength, "kPa", u),
             f"{quantity(s.modulus, 'kPa', u)}; {s.poisson:g}" if s.modulus else "–",
             oedometer_words(s, u),
-            s.drainage,
-            s.compression,
+            label(s.drainage),
+            label(s.compression),
         )
         for s in own.soils
     )
     found += [
-        Heading("Parameters", 2, "parameters"),
+        Heading(say("Parameters"), 2, "parameters"),
         Table(head, rows, (25, 22, 12, 11, 13, 25, 32, 16, 18)),
         Para(
-            f"Backfill {own.backfill.name}: {quantity(own.backfill.weight, 'kN/m3', u)} / {quantity(own.backfill.weight_saturated, 'kN/m3', u)} {weight}.",
+            say(
+                "Backfill {backfill}: {quantity} / {backfill_quantity} {weight}.",
+                backfill=own.backfill.name,
+                quantity=quantity(own.backfill.weight, "kN/m3", u),
+                backfill_quantity=quantity(own.backfill.weight_saturated, "kN/m3", u),
+                weight=weight,
+            ),
             small=True,
         ),
     ]
     sources = tuple(
-        (s.name, name.replace("_", " "), text)
-        for s in own.soils
-        for name, text in [*s.sources.items(), *s.notes.items()]
-        if text
+        (s.name, label(name), text) for s in own.soils for name, text in [*s.sources.items(), *s.notes.items()] if text
     )
     if sources:
         found += [
-            Heading("Where they come from", 2, "sources"),
-            Table(("Soil", "Parameter", "Source or note"), sources, (32, 42, 100)),
+            Heading(say("Where they come from"), 2, "sources"),
+            Table((say("Soil"), say("Parameter"), say("Source or note")), sources, (32, 42, 100)),
         ]
     lines = tuple(
-        (s.name, name.replace("_", " "), ", ".join(f"{show_length(z, u)}: {show(v, '', u)}" for z, v in line.points))
+        (s.name, label(name), ", ".join(f"{show_length(z, u)}: {show(v, '', u)}" for z, v in line.points))
         for s in own.soils
         for name, line in s.over_level.items()
     )
     if lines:
-        found.append(Table(("Soil", "Parameter over level", "level: value, in SI units"), lines, (32, 42, 100)))
+        found.append(
+            Table((say("Soil"), say("Parameter over level"), say("level: value, in SI units")), lines, (32, 42, 100))
+        )
     return found
 
 

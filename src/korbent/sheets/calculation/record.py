@@ -8,9 +8,11 @@ from korbent.core.checks import State
 from korbent.core.evaluate import Results
 from korbent.core.explain.changes import Changes
 from korbent.core.model import Project
+from korbent.core.model.labels import label
 from korbent.core.sources import MARK, MEANING, UNCHECKED
 from korbent.sheets.calculation.blocks import Block, Heading, Para, Table
 from korbent.sheets.calculation.words import ratio_words
+from korbent.words import say, worded
 
 STANDARDS = ("ACI 318-19", "ACI 318-14", "AS 3600", "EN 1992", "EN 1997", "ASCE 7")
 PACKAGES = ("numpy", "scipy", "pydantic", "gmsh", "shapely")
@@ -18,22 +20,22 @@ PACKAGES = ("numpy", "scipy", "pydantic", "gmsh", "shapely")
 
 def record(project: Project, results: Results, changed: Changes | None = None) -> list[Block]:
     """The chapter. ``changed``: against the last issue, where that is compared with."""
-    found: list[Block] = [Heading("Record", 1, "record")]
+    found: list[Block] = [Heading(say("Record"), 1, "record")]
     if changed is not None:
         found += _changed(changed)
     accepted = [c for c in results.all_checks if c.state is State.ACCEPTED]
-    found.append(Heading(f"Accepted with a reason: {len(accepted)}", 2, "accepted"))
+    found.append(Heading(say("Accepted with a reason: {accepted}", accepted=len(accepted)), 2, "accepted"))
     if accepted:
         rows = tuple((c.foundation, c.check.title, ratio_words(c), c.message) for c in accepted)
-        found.append(Table(("Base", "Check", "Ratio", "Reason"), rows, (16, 46, 14, 98), (2,)))
+        found.append(Table((say("Base"), say("Check"), say("Ratio"), say("Reason")), rows, (16, 46, 14, 98), (2,)))
     undone: dict[tuple[str, str], list[str]] = {}
     for c in results.all_checks:
         if c.state is State.CANNOT:
             undone.setdefault((c.check.title, c.message), []).append(c.foundation)
-    found.append(Heading(f"Checks that cannot be done: {sum(map(len, undone.values()))}", 2, "not-done"))
+    found.append(Heading(say("Checks that cannot be done: {sum}", sum=sum(map(len, undone.values()))), 2, "not-done"))
     if undone:
         why_not = tuple((title, ", ".join(names), why) for (title, why), names in undone.items())
-        found.append(Table(("Check", "Bases", "Why"), why_not, (44, 46, 84)))
+        found.append(Table((say("Check"), say("Bases"), say("Why")), why_not, (44, 46, 84)))
     idle: dict[tuple[str, str], list[str]] = {}
     for c in results.all_checks:
         if c.state is State.NOT_APPLICABLE:
@@ -41,32 +43,44 @@ def record(project: Project, results: Results, changed: Changes | None = None) -
     if idle:
         count = len(results.pads)
         left_out = tuple(
-            (title, "all" if len(names) == count else ", ".join(names), why) for (title, why), names in idle.items()
+            (title, label("all") if len(names) == count else ", ".join(names), why)
+            for (title, why), names in idle.items()
         )
         found += [
-            Heading("Checks that do not apply", 2, "idle"),
-            Table(("Check", "Bases", "Why"), left_out, (44, 46, 84), tight=True),
+            Heading(say("Checks that do not apply"), 2, "idle"),
+            Table((say("Check"), say("Bases"), say("Why")), left_out, (44, 46, 84), tight=True),
         ]
     if results.undesigned:
-        found.append(Para(f"Not designed: {', '.join(results.undesigned)}."))
-    memory = tuple((name.rstrip("( "), what) for name, what in UNCHECKED if _may_be_used(project, name))
+        found.append(Para(say("Not designed: {undesigned}.", undesigned=", ".join(results.undesigned))))
+    memory = tuple((worded(name.rstrip("( ")), what) for name, what in UNCHECKED if _may_be_used(project, name))
     found += [
-        Heading(f"Formulas and coefficients {MEANING}", 2, "unchecked"),
+        Heading(say("Formulas and coefficients {meaning}", meaning=MEANING), 2, "unchecked"),
         Para(
-            f"They carry {MARK} wherever they are used; methods that this project does not choose are listed too.",
+            say(
+                "They carry {mark} wherever they are used; methods that this project does not choose are listed too.",
+                mark=MARK,
+            ),
             small=True,
         ),
-        Table(("Reference", "What of it"), memory, (60, 114), tight=True),
+        Table((say("Reference"), say("What of it")), memory, (60, 114), tight=True),
     ]
     if project.revisions:
         rows = tuple((r.name, r.date, r.by, r.reason) for r in project.revisions)
         found += [
-            Heading("Revisions", 2, "revisions"),
-            Table(("Revision", "Date", "By", "Reason"), rows, (20, 26, 30, 98)),
+            Heading(say("Revisions"), 2, "revisions"),
+            Table((say("Revision"), say("Date"), say("By"), say("Reason")), rows, (20, 26, 30, 98)),
         ]
     found += [
-        Heading("Versions", 2, "versions"),
-        Para(f"Korbent {__version__}; Python {platform.python_version()}; {', '.join(_versions())}.", small=True),
+        Heading(say("Versions"), 2, "versions"),
+        Para(
+            say(
+                "Korbent {version}; Python {python_version}; {versions}.",
+                version=__version__,
+                python_version=platform.python_version(),
+                versions=", ".join(_versions()),
+            ),
+            small=True,
+        ),
     ]
     return found
 
@@ -97,13 +111,20 @@ def _changed(changed: Changes) -> list[Block]:
             )
         )
     rows += [("project", "", line, "", "", "") for line in changed.general]
-    found: list[Block] = [Heading("Changed since the issue that is compared with", 2, "changed")]
+    found: list[Block] = [Heading(say("Changed since the issue that is compared with"), 2, "changed")]
     if not rows:
-        return [*found, Para("Nothing has changed.")]
+        return [*found, Para(say("Nothing has changed."))]
     return [
         *found,
         Table(
-            ("Base", "What", "Loads and ground", "Sizes and bars", "Worst ratio", "Crossed 1.0"),
+            (
+                say("Base"),
+                say("What"),
+                say("Loads and ground"),
+                say("Sizes and bars"),
+                say("Worst ratio"),
+                say("Crossed 1.0"),
+            ),
             tuple(rows),
             (14, 17, 48, 43, 22, 30),
         ),

@@ -10,6 +10,7 @@ from korbent.drawing.settlement import depth_columns
 from korbent.files.settlement_tables import depth_header, depth_rows, time_header, time_rows
 from korbent.sheets.calculation.blocks import Block, Cell, Entry, Figure, Heading, Table
 from korbent.sheets.calculation.words import ratio_words
+from korbent.words import say
 
 WIDE = 174.0
 
@@ -21,7 +22,7 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
     some = [own for own in known if not own.why]
     if not some:
         return []
-    blocks: list[Block] = [Heading("Settlement over time", 1, "settlement")]
+    blocks: list[Block] = [Heading(say("Settlement over time"), 1, "settlement")]
     mm = shown_unit("mm", project.showing)
     if results.marks:
         rows: list[tuple[Entry, ...]] = [
@@ -29,21 +30,24 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
                 check.foundation,
                 *(show(v, "mm", project.showing) if v is not None else "–" for v in (check.demand, check.capacity)),
                 Cell(ratio_words(check), beyond=(check.ratio or 0) > 1),
-                check.state.value,
+                check.state.word,
                 check.message,
             )
             for check in results.marks
         ]
         blocks.append(
             Table(
-                ("Mark", f"settlement, {mm}", f"limit, {mm}", "ratio", "state", ""),
+                (say("Mark"), say("settlement, {mm}", mm=mm), say("limit, {mm}", mm=mm), "ratio", "state", ""),
                 tuple(rows),
                 (22, 24, 22, 14, 30, 62),
                 (1, 2, 3),
             )
         )
     worst = max(some, key=lambda own: abs(own.final))
-    title = f"Ground below {worst.name} at the end of the stated life; thin lines of excess pressure at earlier moments"
+    title = say(
+        "Ground below {worst} at the end of the stated life; thin lines of excess pressure at earlier moments",
+        worst=worst.name,
+    )
     blocks.append(Figure(depth_columns(project, worst, float(worst.times[-1]), 2.1), 83, title))
     finals = []
     for own in some:
@@ -58,8 +62,10 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
         )
     head = tuple(time_header(project)[4:9])
     blocks += [
-        Heading("In the end", 2, "in-the-end"),
-        Table(("Point", *head, "days to 90 %"), tuple(finals), (34, *([23] * 6)), tuple(range(1, 7)), tight=True),
+        Heading(say("In the end"), 2, "in-the-end"),
+        Table(
+            (say("Point"), *head, say("days to 90 %")), tuple(finals), (34, *([23] * 6)), tuple(range(1, 7)), tight=True
+        ),
     ]
     shown = some if every else [worst]
     body = tuple(
@@ -68,7 +74,7 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
         for row in _without_repeats(time_rows(project, found, own))
     )
     blocks += [
-        Heading("Over time" if every else f"Over time below {worst.name}", 2, "over-time"),
+        Heading(say("Over time") if every else say("Over time below {worst}", worst=worst.name), 2, "over-time"),
         Table(
             tuple(time_header(project)), body, (14, 15, 18, 38, 17, 14, 14, 13, 16, 15), tuple(range(4, 10)), tight=True
         ),
@@ -79,7 +85,7 @@ def settlement(project: Project, results: Results, every: bool = False) -> list[
         for row in depth_rows(project, found, worst, float(worst.times[-1]))
     )
     blocks += [
-        Heading(f"Over depth below {worst.name}, at the end of the stated life", 2, "over-depth"),
+        Heading(say("Over depth below {worst}, at the end of the stated life", worst=worst.name), 2, "over-depth"),
         Table(
             tuple(columns),
             deep,

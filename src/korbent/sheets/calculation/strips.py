@@ -13,6 +13,7 @@ from korbent.core.evaluate import Results
 from korbent.core.explain.collapse import SeenCurve, base_of, seen
 from korbent.core.geometry import table
 from korbent.core.model import Pad, Project
+from korbent.core.model.labels import label
 from korbent.core.plasticity.section import Section
 from korbent.core.units import show, shown_unit
 from korbent.drawing.collapse import beside_of, collapse_chart, collapse_said
@@ -20,13 +21,14 @@ from korbent.drawing.strip_chart import Found, outside, strip_chart, strip_said
 from korbent.sheets.calculation.bases import worst_member
 from korbent.sheets.calculation.blocks import Block, Entry, Figure, Heading, Para, Table
 from korbent.sheets.types import Kind, kinds_built
+from korbent.words import say
 
 if TYPE_CHECKING:
     from korbent.core.plasticity.path import Base
 
 BOUNDS, CURVE = 1200, 600
 """Triangles of a bound and of a curve."""
-PROMISE = (
+PROMISE = say(
     "The collapse load of a strip of unit length lies between its bounds, for associated flow, strength constant or linear within each triangle and "
     "hydrostatic water; the lower one holds for the box that was looked at. They are bounds of the strip, not of a base with ends."
 )
@@ -37,14 +39,17 @@ def strips(project: Project, results: Results, by_type: bool) -> list[Block]:
     chosen = _chosen(project, results, by_type)
     if not chosen:
         return []
-    found: list[Block] = [Heading("Strips by bounds and to collapse", 1, "strips"), Para(PROMISE, small=True)]
+    found: list[Block] = [Heading(say("Strips by bounds and to collapse"), 1, "strips"), Para(PROMISE, small=True)]
     for pad in chosen:
         ways = {drainage: as_strip(project, pad, drainage) for drainage in ("drained", "undrained")}
         some = {d: s for d, s in ways.items() if isinstance(s, AsStrip)}
         for drainage, strip in some.items():
             found += _one(project, pad, drainage, strip, results)
         if not some:
-            found += [Heading(pad.name, 2, f"strip-{pad.name}"), Para(f"Not looked at: {ways['drained']}.")]
+            found += [
+                Heading(pad.name, 2, f"strip-{pad.name}"),
+                Para(say("Not looked at: {ways}.", ways=ways["drained"])),
+            ]
     return found
 
 
@@ -69,26 +74,26 @@ def _one(project: Project, pad: Pad, drainage: str, strip: AsStrip, results: Res
     found = Found(low, high, exact_of(strip))
     adopted = project.settings_of(pad).bearing_method
     rows: list[tuple[Entry, ...]] = [
-        ("from below", _shown(found.lower, project), ""),
-        ("from above", _shown(found.upper, project), ""),
-        ("exact", _shown(found.exact, project), ""),
+        (say("from below"), _shown(found.lower, project), ""),
+        (say("from above"), _shown(found.upper, project), ""),
+        (say("exact"), _shown(found.exact, project), ""),
         *((name, show(value, "kPa", units), outside(value, found)) for name, value in strip.methods),
         (
-            "V over the width" if not strip.central else "N over the effective area",
+            say("V over the width") if not strip.central else say("N over the effective area"),
             show(strip.pressure, "kPa", units),
-            f"combination {strip.combination}",
+            say("combination {combination}", combination=strip.combination),
         ),
     ]
     blocks: list[Block] = [
-        Heading(f"{pad.name}, {drainage}", 2, f"strip-{pad.name}-{drainage}"),
+        Heading(f"{pad.name}, {label(drainage)}", 2, f"strip-{pad.name}-{drainage}"),
         Para(strip_said(strip, units), small=True),
-        Figure(strip_chart(strip, found, adopted, units, 2.9), 58, "Bounds, and the methods as strips"),
-        Table(("", f"ultimate pressure, {kpa}", ""), tuple(rows), (70, 40, 64), (1,), tight=True),
+        Figure(strip_chart(strip, found, adopted, units, 2.9), 58, say("Bounds, and the methods as strips")),
+        Table(("", say("ultimate pressure, {kpa}", kpa=kpa), ""), tuple(rows), (70, 40, 64), (1,), tight=True),
     ]
     base = base_of(strip, "rigid strip")
     curve = base if isinstance(base, str) else _curve(base, strip.water, round(strip.pressure - strip.water, 6))
     if isinstance(curve, str):
-        return [*blocks, Para(f"No curve to collapse: {curve}.")]
+        return [*blocks, Para(say("No curve to collapse: {curve}.", curve=curve))]
     bracket = (found.lower, found.upper) if found.lower is not None and found.upper is not None else None
     beside = beside_of(strip, results.pad(pad.name).checks, bracket)
     mm = shown_unit("mm", units)
@@ -98,10 +103,10 @@ def _one(project: Project, pad: Pad, drainage: str, strip: AsStrip, results: Res
         Figure(
             collapse_chart(strip, curve, beside, -1, strip.section.B, "", units, 2.6),
             64,
-            "Settlement over pressure up to collapse, rigid strip",
+            say("Settlement over pressure up to collapse, rigid strip"),
         ),
         Para(collapse_said(strip, "rigid strip", units, clicks=False), small=True),
-        Table((f"settlement, {mm}", f"pressure, {kpa}"), points, (40, 40), (0, 1), tight=True),
+        Table((say("settlement, {mm}", mm=mm), say("pressure, {kpa}", kpa=kpa)), points, (40, 40), (0, 1), tight=True),
     ]
 
 

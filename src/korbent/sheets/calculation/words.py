@@ -4,8 +4,11 @@ from typing import Any
 
 from korbent.core.checks import CheckResult
 from korbent.core.model import Project, Settings, note_on
-from korbent.core.model.base import unit_of
+from korbent.core.model.frozen import unit_of
+from korbent.core.model.labels import label
+from korbent.core.model.settings import CHOICES
 from korbent.core.units import Showing, show, shown_unit
+from korbent.words import say
 
 
 def ratio_words(check: CheckResult) -> str:
@@ -22,14 +25,14 @@ def setting_words(name: str, value: Any, units: Showing) -> str:
     """A setting's value as it is read."""
     unit = unit_of(Settings, name)
     if value is None:
-        return "none"
+        return say("none")
     if isinstance(value, bool):
-        return "yes" if value else "no"
+        return label("yes" if value else "no")
     if isinstance(value, float):
         return f"{show(value, unit, units)} {shown_unit(unit, units)}".strip()
     if isinstance(value, tuple):
-        return f"{len(value)} rows" if value else "none"
-    return str(value)
+        return say("{count} rows", count=len(value)) if value else say("none")
+    return label(value) if name in CHOICES else str(value)
 
 
 def differing(project: Project) -> list[tuple[str, str, str, str]]:
@@ -55,8 +58,3 @@ def own_settings(project: Project, overrides: Any) -> str:
     return "; ".join(
         f"{Settings.model_fields[n].title}: {setting_words(n, v, project.showing)}" for n, v in overrides.items()
     )
-
-
-def counted(count: int, noun: str) -> str:
-    """A count with its noun."""
-    return f"{count} {noun}" + ("" if count == 1 else "s")

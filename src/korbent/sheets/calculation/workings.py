@@ -14,15 +14,19 @@ from korbent.core.working import Line, picked, pretty, shown_value
 from korbent.core.working import Step as RecordedStep
 from korbent.sheets.calculation.bases import worst_member
 from korbent.sheets.calculation.blocks import Block, Heading, Para, Piece, Step
-from korbent.sheets.calculation.words import counted
 from korbent.sheets.types import kinds_built
+from korbent.words import say, say_count
 
 SAID = {
-    "governing": "For each base the working of the worst check of each group, in its governing situation.",
-    "failing": "For each base the worst check of each group, and all that fail or are accepted, in their governing situations.",
-    "all": "All checks of every base, in their governing situations.",
+    "governing": say("For each base the working of the worst check of each group, in its governing situation."),
+    "failing": say(
+        "For each base the worst check of each group, and all that fail or are accepted, in their governing situations."
+    ),
+    "all": say("All checks of every base, in their governing situations."),
 }
-PRUNED = "Of several values whose least or greatest counts, only the one that it is has its derivation; the others stand with their values."
+PRUNED = say(
+    "Of several values whose least or greatest counts, only the one that it is has its derivation; the others stand with their values."
+)
 FORCES = ("V", "N", "M_x", "M_y")
 """The last lines of the forces on a base."""
 Printed = dict[tuple[str, str, str, str], str]
@@ -35,7 +39,7 @@ def workings(project: Project, results: Results, which: Workings, by_type: bool 
     """The chapter; nothing where none are asked for. ``by_type``: of what is built alike only the worst member."""
     if which == "none" or not project.pads:
         return []
-    found: list[Block] = [Heading("Workings", 1, "workings"), Para(SAID[which])]
+    found: list[Block] = [Heading(say("Workings"), 1, "workings"), Para(SAID[which])]
     if which != "all":
         found.append(Para(PRUNED, small=True))
     pads = [worst_member(kind, results) for kind in kinds_built(project)] if by_type else list(project.pads)
@@ -71,9 +75,9 @@ def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed
         return []
     name = f"w-{pad.name}-{check.check.id}"
     head = f"{pad.name} · {check.check.title}"
-    head += f" · ratio {check.ratio:.3f}" if check.ratio is not None else f" · {check.state.value}"
+    head += say(" · ratio {ratio:.3f}", ratio=check.ratio) if check.ratio is not None else f" · {check.state.word}"
     if check.combination:
-        head += f" · combination {check.combination}"
+        head += say(" · combination {combination}", combination=check.combination)
     blocks: list[Block] = [Heading(head, 3, name)]
     kept = None if whole else governing_steps(found)
     lines = [line for line in found.lines() if kept is None or line.index in kept]
@@ -91,10 +95,14 @@ def working_blocks(project: Project, pad: Pad, check: CheckResult, seen: Printed
         printed.append(line)
     before = [line for line in lines if line not in printed]
     if before:
-        of = f" in combination {check.combination}" if check.combination else ""
+        of = say(" in combination {combination}", combination=check.combination) if check.combination else ""
         blocks.append(
             Para(
-                f"Forces on the base{of}: {counted(len(before), 'line')} as printed before.",
+                say(
+                    "Forces on the base{of}: {counted} as printed before.",
+                    of=of,
+                    counted=say_count(len(before), "{number} line", "{number} lines"),
+                ),
                 small=True,
                 link=where[before[-1].index],
             )

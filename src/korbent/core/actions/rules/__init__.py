@@ -18,6 +18,8 @@ from typing import Any, NamedTuple, get_args
 
 from korbent.core.actions.generate import Template, Term, generated
 from korbent.core.model.actions import Combination, LoadCase, Nature
+from korbent.core.model.labels import label
+from korbent.words import say, worded
 
 FILES = ("en1990.toml", "asce7.toml", "asnzs1170.toml")
 VARIABLE: tuple[Nature, ...] = ("imposed", "snow", "wind", "temperature", "fluid", "rain")
@@ -84,11 +86,11 @@ def _read(data: dict[str, Any], own: dict[str, str]) -> RuleSet:
     values = []
     for name, entry in data["values"].items():
         value = entry["value"] if "value" in entry else next(entry[c] for c in choices.values() if c in entry)
-        values.append(Value(name, float(value), entry["source"], entry["about"]))
+        values.append(Value(name, float(value), entry["source"], worded(entry["about"])))
     psi = data.get("psi", {"names": [], "of": {}, "source": "", "without": "", "also": {}})
     for category, numbers in psi["of"].items():
         for name, number in zip(psi["names"], numbers):
-            about = f"category {category}" if category.isupper() else category
+            about = say("category {category}", category=category) if category.isupper() else _words(category)
             values.append(Value(f"{name} {category}", float(number), psi["source"], about))
 
     def stays(entry: Mapping[str, Any]) -> bool:
@@ -109,6 +111,11 @@ def _read(data: dict[str, Any], own: dict[str, str]) -> RuleSet:
         psi["without"],
         psi["also"],
     )
+
+
+def _words(category: str) -> str:
+    """A nature with its category, as it is read."""
+    return " ".join(label(part) for part in category.split())
 
 
 RULES: tuple[str, ...] = tuple(_sets())
@@ -153,7 +160,7 @@ def number(formula: str, names: Names) -> float:
             return float(names[node.id])
         if isinstance(node, ast.BinOp) and type(node.op) in _OPERATORS:
             return float(_OPERATORS[type(node.op)](walk(node.left), walk(node.right)))
-        raise ValueError(f"'{formula}' is no formula of the values of this rule set")
+        raise ValueError(say("'{formula}' is no formula of the values of this rule set", formula=formula))
 
     return walk(_parsed(formula))
 
@@ -178,7 +185,7 @@ def _of_row(rules: RuleSet, row: Mapping[str, Any], cases: Sequence[LoadCase], n
     for partial in _partials(rules, row):
         known = dict(names) | {k: number(v, names) for k, v in partial.get("values", {}).items()}
         full = {k: v for k, v in partial.items() if k in ("factor_set", "serves")} | dict(row)
-        full["clause"] = row["clause"].format(name=partial.get("name", ""))
+        full["clause"] = worded(row["clause"]).format(name=worded(partial.get("name", "")))
         for changes in ({}, *row.get("again", ())):
             yield from _made(rules, full | changes, cases, known)
 
@@ -338,7 +345,7 @@ def said(rules: RuleSet) -> list[Said]:
             meant = {k: str(v) for k, v in partial.get("values", {}).items()}
             for changes in ({}, *row.get("again", ())):
                 full = dict(partial) | dict(row) | changes
-                clause = full["clause"].format(name=partial.get("name", ""))
+                clause = worded(full["clause"]).format(name=worded(partial.get("name", "")))
                 found.append(_in_words(full | {"clause": clause}, meant))
     return found
 
@@ -355,24 +362,30 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
     def term(entry: Mapping[str, Any]) -> str:
         if "either" in entry:
             return " or ".join(term(e) for e in entry["either"])
-        lone = " (all, and some absent)" if entry.get("patterns") else ""
-        more = " (and with a share of its other directions)" if "across" in entry else ""
+        lone = say(" (all, and some absent)") if entry.get("patterns") else ""
+        more = say(" (and with a share of its other directions)") if "across" in entry else ""
         return f"{formula(entry['factor'])} {entry['of']}{lone}{more}"
 
     terms = [term(e) for e in row.get("terms", ())]
     if "leading" in row:
-        terms.append(f"each variable action × {formula(row['leading'])}")
+        terms.append(say("each variable action × {formula}", formula=formula(row["leading"])))
     if "others" in row:
         beside = [b if b != "all" else "with" for b in row.get("beside", ("all",))]
-        which = {"with": "all others", "one absent": "one of them absent", "none": "without others"}
-        terms.append(f"others × {formula(row['others'])} ({', '.join(which[b] for b in beside)})")
-    permanent = turns(row["permanent"]) + (", each apart" if row.get("apart") else "")
+        which = {"with": say("all others"), "one absent": say("one of them absent"), "none": say("without others")}
+        terms.append(
+            say(
+                "others × {formula} ({which})",
+                formula=formula(row["others"]),
+                which=", ".join(which[b] for b in beside),
+            )
+        )
+    permanent = turns(row["permanent"]) + (say(", each apart") if row.get("apart") else "")
     return Said(
         row["clause"],
         ", ".join(row["serves"]),
         permanent,
-        turns(row["weights"]) if "weights" in row else "as those",
-        turns(row["lateral"]) if "lateral" in row else "as those",
+        turns(row["weights"]) if "weights" in row else say("as those"),
+        turns(row["lateral"]) if "lateral" in row else say("as those"),
         " + ".join(terms),
         row.get("water", "normal"),
         row.get("situation", "persistent"),

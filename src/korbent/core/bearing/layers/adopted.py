@@ -27,21 +27,22 @@ from korbent.core.bearing.layers.seen import (
     strata_seen,
 )
 from korbent.core.bearing.layers.strata import Stratum, answers, lacks, strata_below
-from korbent.core.bearing.methods.base import Base, Method, Ultimate
+from korbent.core.bearing.methods.method import Footing, Method, Ultimate
 from korbent.core.bench import Bench
 from korbent.core.model.ground import Soil
 from korbent.core.working import Array, Recorder, Silent
+from korbent.words import say
 
 ALONE, MEANS, PUNCHING, SPREAD, WEAK, SQUEEZING, FILM, PARABOLA = range(8)
 MECHANISMS = (
-    "the stratum alone",
-    "weighted means",
-    "punching",
-    "load spread",
-    "weak stratum alone",
-    "squeezing",
-    "mean of what lies near",
-    "Meyerhof's parabola",
+    say("the stratum alone"),
+    say("weighted means"),
+    say("punching"),
+    say("load spread"),
+    say("weak stratum alone"),
+    say("squeezing"),
+    say("mean of what lies near"),
+    say("Meyerhof's parabola"),
 )
 MEYERHOF_HANNA = "Meyerhof and Hanna 1978"
 BROWN_MEYERHOF = "Brown and Meyerhof 1969"
@@ -105,17 +106,22 @@ class Layered:
         name = self.below[min(candidate, len(self.below) - 1)]
         r, t = self.at(self.contrast, candidate, column), self.at(self.depth, candidate, column)
         d = self.at(self.failure_depth, candidate, column)
-        strong = f"{name} begins {t:.2f} m below and bears {r:.2f} times as much alone"
+        strong = say("{name} begins {t:.2f} m below and bears {r:.2f} times as much alone", name=name, t=t, r=r)
         to = self.soils[int(self.at(self.reached, candidate, column))].name
         return {
-            ALONE: f"{strong}; the failure reaches {d:.2f} m down",
-            MEANS: f"{strong}; averaged over the {d:.2f} m that the failure reaches",
-            PUNCHING: f"{strong}; punched down to {to}",
-            SPREAD: f"{strong}; spread 1 down to {self.spread:.2f} sideways, as far as {to}",
-            WEAK: f"{strong}; squeezing is not chosen or not possible",
-            SQUEEZING: f"{strong}: the weak clay is squeezed between the base and it",
-            PARABOLA: f"{strong}; Meyerhof's parabola over the depth",
-            FILM: f"{strong}; a film, so that it counts by its thickness over B′/20",
+            ALONE: say("{strong}; the failure reaches {d:.2f} m down", strong=strong, d=d),
+            MEANS: say("{strong}; averaged over the {d:.2f} m that the failure reaches", strong=strong, d=d),
+            PUNCHING: say("{strong}; punched down to {to}", strong=strong, to=to),
+            SPREAD: say(
+                "{strong}; spread 1 down to {spread:.2f} sideways, as far as {to}",
+                strong=strong,
+                spread=self.spread,
+                to=to,
+            ),
+            WEAK: say("{strong}; squeezing is not chosen or not possible", strong=strong),
+            SQUEEZING: say("{strong}: the weak clay is squeezed between the base and it", strong=strong),
+            PARABOLA: say("{strong}; Meyerhof's parabola over the depth", strong=strong),
+            FILM: say("{strong}; a film, so that it counts by its thickness over B′/20", strong=strong),
         }[code]
 
 
@@ -144,7 +150,7 @@ def passive(phi: Array, delta: Array) -> Array:
 
 def layered(
     bench: Bench,
-    base: Base,
+    base: Footing,
     own: Ultimate,
     drainage: str,
     method: Method,
@@ -170,11 +176,11 @@ def layered(
     shape = np.broadcast(own.pressure, base.overburden, base.B).shape
     names, lacking, further, depth = _next(bench, base, drainage, strata, others)
     r = record.scope("layers")
-    r.step("q_1", symbol, own.pressure, "kPa", note="the stratum below the base alone")
-    r.given("B_1", base.B, "m", note="B′ at the underside")
-    r.given("L_1", base.L, "m", note="L′ at the underside")
+    r.step("q_1", symbol, own.pressure, "kPa", note=say("the stratum below the base alone"))
+    r.given("B_1", base.B, "m", note=say("B′ at the underside"))
+    r.given("L_1", base.L, "m", note=say("L′ at the underside"))
     r.step("s_1", "B_1/max(L_1, 1e-12)", base.shape, note="B′/L′")
-    r.given("sigma_0", base.overburden, "kPa", note="stress at the underside, beside the base")
+    r.given("sigma_0", base.overburden, "kPa", note=say("stress at the underside, beside the base"))
     settings = bench.settings
     by_depth = settings.weak_over_strong == "Meyerhof 1974"
     inclined = leaning(base, method, r) if (settings.squeezing or by_depth) and drainage == "undrained" else None
@@ -193,7 +199,7 @@ def layered(
     many = max(TOGETHER // own.pressure.size, 1)
     first = np.ones((shape[0], 1), dtype=bool)
     known = {PUNCHING: "", SPREAD: ""}
-    r.given("f_0", side, "kPa", note="on the sides of the punched block")
+    r.given("f_0", side, "kPa", note=say("on the sides of the punched block"))
     for place, (one, other) in enumerate(zip(strata, others)):
         exists = other & (one.known | one.bears_all)
         if exists.any():
@@ -216,7 +222,7 @@ def layered(
                 f"f_{place} + f_s{place + 1}",
                 side,
                 "kPa",
-                note="on the sides of the block down to its end",
+                note=say("on the sides of the block down to its end"),
             )
     for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
         text = known[which].removeprefix(", ")
@@ -227,10 +233,10 @@ def layered(
             np.minimum(best[which], 1e9),
             "kPa",
             reference=MEYERHOF_HANNA if sign == "P" else "",
-            note=f"{MECHANISMS[which]}, the least",
+            note=say("{mechanisms}, the least", mechanisms=MECHANISMS[which]),
         )
     chosen = settings.layer_mechanism
-    counts = {"punching": (PUNCHING,), "load spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}[chosen]
+    counts = {"punching": (PUNCHING,), "load_spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}[chosen]
     q: Array = near
     plain = np.where((contrast > 1.0) & (depth < reach), WEAK, ALONE)
     otherwise = PARABOLA if by_depth else FILM
@@ -246,7 +252,7 @@ def layered(
         f"min(q_N, q_M, {', '.join('q_P' if c == PUNCHING else 'q_S' for c in counts)})",
         q,
         "kPa",
-        note="with all strata",
+        note=say("with all strata"),
     )
     q, code, to = (np.broadcast_to(v, shape) for v in (q, code, to))
     weak = np.where(contrast > 1.0, near, np.inf)
@@ -281,16 +287,16 @@ def _means(at: Looking, seen: list[Seen], r: Recorder) -> tuple[Array, Array]:
     base, level = at.base, at.bench.geometry.underside
     least = AT_ZERO * base.B
     near, _ = mean_over(from_level(at, seen, 0, least, r, False), least)
-    r.given("q_near", near, "kPa", note="mean of what the strata bear alone, over B′/√2", needs="B_1")
+    r.given("q_near", near, "kPa", note=say("mean of what the strata bear alone, over B′/√2"), needs="B_1")
     if at.drainage == "undrained":
-        r.step("q_M", "q_near", near, "kPa", note="mean over the depth of the failure")
+        r.step("q_M", "q_near", near, "kPa", note=say("mean over the depth of the failure"))
         return near, least
-    by_angle = at.bench.settings.means_of == "φ′"
+    by_angle = at.bench.settings.means_of == "phi"
     return weighted_means(base, at.strata, level, near, at.method, r, by_angle)
 
 
 def _next(
-    bench: Bench, base: Base, drainage: str, strata: list[Stratum], others: list[Array]
+    bench: Bench, base: Footing, drainage: str, strata: list[Stratum], others: list[Array]
 ) -> tuple[tuple[str, ...], tuple[str, ...], tuple[str, ...], Array]:
     """(name of the next stratum, what it lacks, what those further down within reach lack) by candidate, and its
     depth."""
@@ -320,7 +326,7 @@ def _reaching(
     """Punching and load spread down to a stratum, kPa; infinite where it does not begin."""
     name, n = at.strata[place].soil.name, place + 1
     narrow, wide = seen
-    r.given("k_there", np.where(exists, 1.0, 0.0), note=f"1 where {name} begins")
+    r.given("k_there", np.where(exists, 1.0, 0.0), note=say("1 where {name} begins", name=name))
     punched = raised(at, narrow, place, r, f"q_A{n}", "n")
     r.step(
         f"q_P{n}",
@@ -328,7 +334,7 @@ def _reaching(
         np.where(exists, punched + side, 1e9),
         "kPa",
         reference=MEYERHOF_HANNA,
-        note=f"punching to {name}",
+        note=say("punching to {name}", name=name),
     )
     spread = raised(at, wide, place, r, f"q_W{n}", "w")
     r.step(
@@ -336,7 +342,7 @@ def _reaching(
         f"where(k_there > 0.5, q_W{n}, 1e9)",
         np.where(exists, spread, 1e9),
         "kPa",
-        note=f"load spread to {name}",
+        note=say("load spread to {name}", name=name),
     )
     return {PUNCHING: np.where(exists, punched + side, np.inf), SPREAD: np.where(exists, spread, np.inf)}
 
@@ -395,34 +401,34 @@ def _record_side(at: Looking, sides: Sides, r: Recorder, place: int, at_place: i
     name, n = one.soil.name, place + 1
     phi, delta, K_p, below_water, pressed, drained, undrained, found = (v[at_place] for v in (*sides[:4], *sides[5:]))
     top_stress, wet_stress, bottom_stress = (v[at_place] for v in sides.stresses)
-    r.given(f"t_{n}", one.thick, "m", note=f"thickness of {name} that is passed")
+    r.given(f"t_{n}", one.thick, "m", note=say("thickness of {name} that is passed", name=name))
     if one.drained.any():
-        r.given("k_s", share, reference="setting", note="δ/φ and share of c on the punching planes")
-        r.given(f"phi_{n}", phi, "rad", note=f"friction angle of {name}")
-        r.given(f"c_{n}", one.cohesion, "kPa", note="its cohesion")
+        r.given("k_s", share, reference=say("setting"), note=say("δ/φ and share of c on the punching planes"))
+        r.given(f"phi_{n}", phi, "rad", note=say("friction angle of {name}", name=name))
+        r.given(f"c_{n}", one.cohesion, "kPa", note=say("its cohesion"))
         r.step(f"delta_{n}", f"k_s*phi_{n}", delta, "rad")
         r.given(
             f"K_p{n}",
             K_p,
             reference="EN 1997-1 C.2",
-            note="passive, on a wall with the friction δ",
+            note=say("passive, on a wall with the friction δ"),
             needs=f"phi_{n} delta_{n}",
         )
-        r.given(f"sigma_a{n}", top_stress, "kPa", note=f"effective stress where {name} begins")
-        r.given(f"sigma_b{n}", bottom_stress, "kPa", note="where it ends")
-        r.given(f"t_w{n}", below_water, "m", note="of it below water")
+        r.given(f"sigma_a{n}", top_stress, "kPa", note=say("effective stress where {name} begins", name=name))
+        r.given(f"sigma_b{n}", bottom_stress, "kPa", note=say("where it ends"))
+        r.given(f"t_w{n}", below_water, "m", note=say("of it below water"))
         r.given(
             f"sigma_w{n}",
             wet_stress,
             "kPa",
-            note="effective stress at the water, or at its end nearer to it",
+            note=say("effective stress at the water, or at its end nearer to it"),
         )
         r.step(
             f"P_{n}",
             f"(t_{n} - t_w{n})*(sigma_a{n} + sigma_w{n}) + t_w{n}*(sigma_w{n} + sigma_b{n})",
             pressed,
             "kN/m",
-            note="twice the stress over its thickness",
+            note=say("twice the stress over its thickness"),
         )
         r.step(
             f"f_d{n}",
@@ -436,7 +442,7 @@ def _record_side(at: Looking, sides: Sides, r: Recorder, place: int, at_place: i
             f"c_u{n}",
             one.at_top + one.gradient * one.thick / 2,
             "kPa",
-            note=f"mean undrained strength of {name}",
+            note=say("mean undrained strength of {name}", name=name),
         )
         r.step(
             f"f_u{n}",
@@ -452,6 +458,6 @@ def _record_side(at: Looking, sides: Sides, r: Recorder, place: int, at_place: i
         ways[0] if counts else "",
         found,
         "kPa",
-        note=f"on the sides in {name}",
+        note=say("on the sides in {name}", name=name),
         needs="" if counts else " ".join(ways),
     )

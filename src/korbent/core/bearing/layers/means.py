@@ -5,8 +5,9 @@ from collections.abc import Callable
 import numpy as np
 
 from korbent.core.bearing.layers.strata import Stratum
-from korbent.core.bearing.methods.base import Base, Method
+from korbent.core.bearing.methods.method import Footing, Method
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 ROUNDS = 24
 """Of the search for the failure depth, at most."""
@@ -25,7 +26,7 @@ def failure_depth(B: Array, phi: Array, tan_phi: Array | None = None) -> Array:
 
 
 def weighted_means(
-    base: Base,
+    base: Footing,
     strata: list[Stratum],
     level: Array,
     near: Array,
@@ -71,12 +72,12 @@ def weighted_means(
         reach,
         "m",
         reference="Prandtl 1920",
-        note="depth of the failure of the mean friction angle itself",
+        note=say("depth of the failure of the mean friction angle itself"),
     )
     record.given(
         "k_same",
         share,
-        note="share of the strata within B′/√2 that drain like the one below the base",
+        note=say("share of the strata within B′/√2 that drain like the one below the base"),
         needs="B_eff",
     )
     record.step(
@@ -84,7 +85,7 @@ def weighted_means(
         "k_same*q_ult + (1 - k_same)*q_near",
         q,
         "kPa",
-        note="strengths averaged over that depth by thickness",
+        note=say("strengths averaged over that depth by thickness"),
         needs="d_f",
     )
     return q, reach

@@ -9,9 +9,11 @@ import numpy as np
 
 from korbent.core.bearing.layers.means import AT_ZERO
 from korbent.core.bearing.layers.strata import Stratum, stress_at, weight_below
-from korbent.core.bearing.methods.base import Base, Method, Ultimate
+from korbent.core.bearing.methods.method import Footing, Method, Ultimate
 from korbent.core.bench import Bench
+from korbent.core.model.labels import label
 from korbent.core.working import SILENT, Array, Recorder, Silent
+from korbent.words import say
 
 AT_LEAST = 1 / 20
 """Strata are averaged over no less than this share of B′, so that a film matters as much as its thickness."""
@@ -25,7 +27,7 @@ class Looking:
     """What all levels share."""
 
     bench: Bench
-    base: Base
+    base: Footing
     own: Ultimate
     drainage: str
     method: Method
@@ -77,12 +79,12 @@ class Asked(NamedTuple):
     wide: bool
 
 
-def leaning(base: Base, method: Method, record: Recorder) -> Array:
+def leaning(base: Footing, method: Method, record: Recorder) -> Array:
     """What the inclination of the load leaves of the resistance of clay, as the method says."""
     upright = base.but(H_B=0.0 * base.H_B, H_L=0.0 * base.H_L)
     bears, at_most = (method.undrained(b).pressure - b.overburden for b in (base, upright))
     found: Array = np.clip(bears / np.maximum(at_most, 1e-9), 0.0, 1.0)
-    record.given("k_i", found, note="inclination, as the method says for clay", needs="q_1")
+    record.given("k_i", found, note=say("inclination, as the method says for clay"), needs="q_1")
     return found
 
 
@@ -110,8 +112,8 @@ def strata_seen(at: Looking, wide: bool, record: Recorder) -> list[Seen]:
         record.given(
             "a_s",
             at.bench.settings.load_spread,
-            reference="setting",
-            note="load spread, sideways for each metre down",
+            reference=say("setting"),
+            note=say("load spread, sideways for each metre down"),
         )
     return [
         Seen(
@@ -180,7 +182,7 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
         f"q_{size}{first + 1}" if first or size == "w" else "q_1",
         seen[first].bears if first or size == "w" else at.own.pressure,
         "kPa",
-        note="that stratum alone",
+        note=say("that stratum alone"),
     )
     near = from_level(at, seen, first, deepest, record, size == "w")
     if len(near) == 1 and at.inclined is None and isinstance(record, Silent):
@@ -208,7 +210,9 @@ def raised(at: Looking, seen: list[Seen], first: int, record: Recorder, symbol: 
             least_of = f"min({', '.join(names)}, q_{size}y)"
             found = np.minimum(found, by_depth)
     found = np.maximum(near[0].bears, found)
-    record.step(symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=f"{what}, with what lies near below")
+    record.step(
+        symbol, f"max(q_{size}a, {least_of})", found, "kPa", note=say("{what}, with what lies near below", what=what)
+    )
     return found
 
 
@@ -247,7 +251,11 @@ def _parabola(at: Looking, near: list[Seen], B: Array, record: Recorder, size: s
         found,
         "kPa",
         reference="Meyerhof 1974",
-        note=f"{'parabola' if POWER[at.drainage] == 2 else 'cubic'} over {REACH[at.drainage]:g} B′",
+        note=say(
+            "{value} over {reach:g} B′",
+            value=say("parabola") if POWER[at.drainage] == 2 else say("cubic"),
+            reach=REACH[at.drainage],
+        ),
         needs="B_1",
     )
     return found
@@ -264,13 +272,19 @@ def _record_mean(
         place = one.place + 1
         if one is near[0] or np.any(length > 0.0):
             if one is near[0]:
-                record.step(f"q_{size}l{place}", f"q_{size}a", one.bears, "kPa", note=f"{one.stratum.soil.name} alone")
-            record.given(f"l_{size}{place}", length, "m", note="of it within the mean", needs="B_1")
+                record.step(
+                    f"q_{size}l{place}",
+                    f"q_{size}a",
+                    one.bears,
+                    "kPa",
+                    note=say("{soil} alone", soil=one.stratum.soil.name),
+                )
+            record.given(f"l_{size}{place}", length, "m", note=say("of it within the mean"), needs="B_1")
             terms.append((f"q_{size}l{place}", f"l_{size}{place}"))
     over, total = " + ".join(f"{n}*{of}" for n, of in terms), " + ".join(of for _, of in terms)
     name = f"q_{size}m{number}"
     formula = f"where({total} > 1e-12, ({over})/max({total}, 1e-12), {terms[0][0]})" if len(terms) > 1 else terms[0][0]
-    record.step(name, formula, mean, "kPa", note="mean by thickness over a depth below that level")
+    record.step(name, formula, mean, "kPa", note=say("mean by thickness over a depth below that level"))
     return name
 
 
@@ -299,18 +313,18 @@ def _squeezed(
     larger = B * L / np.maximum(base.B * base.L, 1e-12)
     q: Array = mean + clay * slope * at.inclined * larger * np.maximum(B / np.maximum(depth, 1e-12) - 2, 0.0)
     n = symbol[2:]
-    record.given(f"z_{n}", depth, "m", note="depth that is squeezed", needs="B_1")
-    record.given(f"B_z{n}", B, "m", note="width above it", needs="B_1")
-    record.given(f"k_q{n}", slope, reference=SQUEEZE, note="1/2 of a strip, 1/3 of a square", needs=f"B_z{n}")
-    record.given(f"k_A{n}", larger, note="area there over that of the base", needs=f"B_z{n}")
-    record.given(f"c_z{n}", clay, "kPa", note="mean undrained strength of the clay in it", needs=f"z_{n}")
+    record.given(f"z_{n}", depth, "m", note=say("depth that is squeezed"), needs="B_1")
+    record.given(f"B_z{n}", B, "m", note=say("width above it"), needs="B_1")
+    record.given(f"k_q{n}", slope, reference=SQUEEZE, note=say("1/2 of a strip, 1/3 of a square"), needs=f"B_z{n}")
+    record.given(f"k_A{n}", larger, note=say("area there over that of the base"), needs=f"B_z{n}")
+    record.given(f"c_z{n}", clay, "kPa", note=say("mean undrained strength of the clay in it"), needs=f"z_{n}")
     record.step(
         f"q_q{n}",
         f"{symbol} + c_z{n}*k_q{n}*k_i*k_A{n}*max(B_z{n}/max(z_{n}, 1e-12) - 2, 0)",
         q,
         "kPa",
         reference=SQUEEZE,
-        note="squeezed",
+        note=say("squeezed"),
     )
     return f"q_q{n}", q
 
@@ -324,12 +338,12 @@ def _borne(at: Looking, asked: Asked, record: Recorder) -> Array:
     symbol = f"q_{'w' if wide else 'n'}{'' if first == place else 'l'}{place + 1}"
     level, wider = at.strata[first].top, _wider(at, first, wide)
     if wide:
-        record.given("t_u", at.bench.geometry.underside - level, "m", note="from the base down to that level")
-        record.step("B_2", "B_1 + 2*a_s*t_u", base.B + wider, "m", note="base spread to that level")
+        record.given("t_u", at.bench.geometry.underside - level, "m", note=say("from the base down to that level"))
+        record.step("B_2", "B_1 + 2*a_s*t_u", base.B + wider, "m", note=say("base spread to that level"))
         record.step("L_2", "L_1 + 2*a_s*t_u", base.L + wider, "m")
     founding = (at.bench.founding_stratum() == one.number)[:, None]
     if founding.all():
-        record.step(symbol, "q_1", at.own.pressure, "kPa", note=f"{one.soil.name}, below the base")
+        record.step(symbol, "q_1", at.own.pressure, "kPa", note=say("{soil}, below the base", soil=one.soil.name))
         return at.own.pressure
     found: dict[str, Array] = {}
     for letter, strengths in _ways(one):
@@ -338,17 +352,25 @@ def _borne(at: Looking, asked: Asked, record: Recorder) -> Array:
         formula = f"q_b{letter} - (sigma_i{letter} - sigma_0)"
         if wide:
             formula = f"sigma_0 + (q_b{letter} - sigma_i{letter})*B_2*L_2/max(B_1*L_1, 1e-12)"
-        record.step(f"q_b{letter}", "q_ult", q, "kPa", note=f"on {one.soil.name}, where it begins")
-        record.given(f"sigma_i{letter}", stress, "kPa", note=f"{kind} stress there, beside the base")
-        record.step(f"q_2{letter}", formula, found[letter], "kPa", note="seen from the base")
-        record.given(f"k_{letter}", np.where(wanted, 0.0, 1.0), note="0 where it counts")
+        record.step(f"q_b{letter}", "q_ult", q, "kPa", note=say("on {soil}, where it begins", soil=one.soil.name))
+        record.given(
+            f"sigma_i{letter}", stress, "kPa", note=say("{kind} stress there, beside the base", kind=label(kind))
+        )
+        record.step(f"q_2{letter}", formula, found[letter], "kPa", note=say("seen from the base"))
+        record.given(f"k_{letter}", np.where(wanted, 0.0, 1.0), note=say("0 where it counts"))
     q = _least(at, one, found)
     parts = [f"where(k_{letter} < 0.5, max(q_2{letter}, 0), {SOUND})" for letter in found]
     text = f"min({', '.join([*parts, str(SOUND)])})" if parts else ""
     if founding.any():
-        record.given("k_f", np.where(founding, 1.0, 0.0), note="1 where the base stands on it")
+        record.given("k_f", np.where(founding, 1.0, 0.0), note=say("1 where the base stands on it"))
         text = f"where(k_f > 0.5, q_1, {text or SOUND})"
-    record.step(symbol, text, q, "kPa", note=f"{one.soil.name} alone" if parts else f"{one.soil.name}: sound rock")
+    record.step(
+        symbol,
+        text,
+        q,
+        "kPa",
+        note=say("{soil} alone", soil=one.soil.name) if parts else say("{soil}: sound rock", soil=one.soil.name),
+    )
     return q
 
 

@@ -4,11 +4,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.bearing.methods.base import Base
+from korbent.core.bearing.methods.method import Footing
 from korbent.core.bench import Bench
 from korbent.core.ground.profile import effective_stress, missing, parameter, total_stress
 from korbent.core.model.ground import Soil
+from korbent.core.model.labels import label
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 PARAMETERS = {"drained": ("friction_angle", "cohesion"), "undrained": ("undrained_strength",)}
 EQUAL = 1e-12
@@ -75,7 +77,7 @@ def _missing(soil: Soil, drained: bool, undrained: bool) -> str:
     return missing(soil, names)
 
 
-def strata_below(bench: Bench, base: Base, drainage: str, factors: tuple[Array | float, ...]) -> list[Stratum]:
+def strata_below(bench: Bench, base: Footing, drainage: str, factors: tuple[Array | float, ...]) -> list[Stratum]:
     """The strata from that below the base down, as far as any candidate has some of them.
 
     Args:
@@ -223,20 +225,20 @@ def weight_below(
     low = _stress(bench, surface, level - thick, water, kind)
     high = _stress(bench, surface, level, water, kind) if known is None else known
     found: Array = (low - high) / thick
-    record.given("d_B", thick, "m", note="depth B′ below the base, as far as the ground is known", needs="B_eff")
+    record.given("d_B", thick, "m", note=say("depth B′ below the base, as far as the ground is known"), needs="B_eff")
     record.given(
         "sigma_B",
         low,
         "kPa",
-        note=f"{kind} stress at that depth, over finished ground or the underside",
+        note=say("{kind} stress at that depth, over finished ground or the underside", kind=label(kind)),
         needs="d_B",
     )
-    record.given("sigma_f", high + 0.0 * found, "kPa", note="at the underside")
+    record.given("sigma_f", high + 0.0 * found, "kPa", note=say("at the underside"))
     record.step(
         "gammaprime",
         "(sigma_B - sigma_f)/d_B",
         found,
         "kN/m³",
-        note="mean weight of all strata over B′, water taken off where it stands",
+        note=say("mean weight of all strata over B′, water taken off where it stands"),
     )
     return found

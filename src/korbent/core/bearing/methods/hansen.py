@@ -3,15 +3,16 @@ added."""
 
 import numpy as np
 
-from korbent.core.bearing.methods.base import Base, Ultimate, depth_measure, prandtl, record_base
+from korbent.core.bearing.methods.method import Footing, Ultimate, depth_measure, prandtl, record_base
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 NAME = "Brinch Hansen 1970"
 REFERENCE = "Brinch Hansen 1970, Danish Geotechnical Institute Bulletin 28"
 TAKES = frozenset({"inclination", "tilt", "slope"})
 
 
-def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
+def drained(base: Footing, record: Recorder = SILENT) -> Ultimate:
     """The lesser of two: failure across B' with H_B, and along L' with H_L.
 
     q_ult = c N_c s_c d_c i_c b_c g_c + q N_q s_q d_q i_q b_q g_q + 0.5 gamma B N_gamma s_gamma i_gamma b_gamma g_gamma.
@@ -28,12 +29,12 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     b_c = 1 - np.degrees(tilt) / 147
     g_q = (1 - 0.5 * np.tan(slope)) ** 5
     g_c = 1 - np.degrees(slope) / 147
-    record.given("eta", tilt, "rad", note="tilt of the base")
-    record.given("beta", slope, "rad", note="slope of the ground")
+    record.given("eta", tilt, "rad", note=say("tilt of the base"))
+    record.given("beta", slope, "rad", note=say("slope of the ground"))
     record.step("b_q", "exp(-2*eta*tan(phi))", b_q, reference=REFERENCE)
     record.step("b_gamma", "exp(-2.7*eta*tan(phi))", b_gamma, reference=REFERENCE)
     record.step("b_c", "1 - eta*180/pi/147", b_c, reference=REFERENCE)
-    record.step("g_q", "(1 - 0.5*tan(beta))**5", g_q, reference=REFERENCE, note="also of γ")
+    record.step("g_q", "(1 - 0.5*tan(beta))**5", g_q, reference=REFERENCE, note=say("also of γ"))
     record.step("g_c", "1 - beta*180/pi/147", g_c, reference=REFERENCE)
     holding = base.N + base.B * base.L * base.cohesion / np.tan(phi)
     slides = (holding <= 0) | (holding <= base.H)
@@ -43,7 +44,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
         share = np.where(slides, 0.0, force / np.where(slides, 1.0, holding))
         i_q = np.maximum(1 - 0.5 * share, 0.0) ** 5
         i_gamma = np.maximum(1 - (0.7 - np.degrees(tilt) / 450) * share, 0.0) ** 5
-        record.given(f"H_{axis}", force, "kN", note=f"horizontal force along {axis}′")
+        record.given(f"H_{axis}", force, "kN", note=say("horizontal force along {axis}′", axis=axis))
         record.step(
             f"i_q{axis}",
             f"max(1 - 0.5*H_{axis}/max(F_H, 1e-12), 0)**5",
@@ -90,12 +91,12 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
         record,
     )
     q = np.minimum(q_B, q_L)
-    record.step("q_ult", "min(q_B, q_L)", q, "kPa", reference=REFERENCE, note="the lesser of both directions")
+    record.step("q_ult", "min(q_B, q_L)", q, "kPa", reference=REFERENCE, note=say("the lesser of both directions"))
     return Ultimate(np.maximum(q, 0.0), slides)
 
 
 def _one_way(
-    base: Base,
+    base: Footing,
     size: Array,
     other: Array,
     i_here: tuple[Array, Array],
@@ -141,12 +142,12 @@ def _one_way(
         q,
         "kPa",
         reference=REFERENCE,
-        note=f"failure along {axis}′",
+        note=say("failure along {axis}′", axis=axis),
     )
     return q
 
 
-def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
+def undrained(base: Footing, record: Recorder = SILENT) -> Ultimate:
     """q_ult = (pi + 2) c_u (1 + s + d - i - b - g) + q, with the whole horizontal force."""
     record_base(base, record, False)
     tilt, slope = np.asarray(base.tilt, dtype=float), np.asarray(base.slope, dtype=float)
@@ -160,8 +161,8 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record.step("s_a", "0.2*s_BL", s, reference=REFERENCE)
     record.step("d_a", "0.4*k_D", d, reference=REFERENCE)
     record.step("i_a", "0.5 - 0.5*sqrt(max(1 - H/max(B_eff*L_eff*c_u, 1e-12), 0))", i, reference=REFERENCE)
-    record.given("eta", tilt, "rad", note="tilt of the base")
-    record.given("beta", slope, "rad", note="slope of the ground")
+    record.given("eta", tilt, "rad", note=say("tilt of the base"))
+    record.given("beta", slope, "rad", note=say("slope of the ground"))
     record.step("b_a", "eta*180/pi/147", b, reference=REFERENCE)
     record.step("g_a", "beta*180/pi/147", g, reference=REFERENCE)
     record.step("q_ult", "(pi + 2)*c_u*(1 + s_a + d_a - i_a - b_a - g_a) + q_0", q, "kPa", reference=REFERENCE)

@@ -2,15 +2,16 @@
 
 import numpy as np
 
-from korbent.core.bearing.methods.base import Base, Ultimate, deep, prandtl, record_base
+from korbent.core.bearing.methods.method import Footing, Ultimate, deep, prandtl, record_base
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 NAME = "Meyerhof 1963"
 REFERENCE = "Meyerhof 1963, Canadian Geotechnical Journal 1(1)"
 TAKES = frozenset({"inclination"})
 
 
-def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
+def drained(base: Footing, record: Recorder = SILENT) -> Ultimate:
     """q_ult = c N_c s_c d_c i_c + q N_q s_q d_q i_q + 0.5 gamma B N_gamma s_gamma d_gamma i_gamma.
 
     s_q, d_q and those of gamma differ from 1 above 10 degrees only.
@@ -37,13 +38,13 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record.step("N_c", "(N_q - 1)/tan(phi)", N_c, reference=REFERENCE)
     record.step("N_gamma", "(N_q - 1)*tan(1.4*phi)", N_gamma, reference=REFERENCE)
     record.step("K_p", "tan(pi/4 + phi/2)**2", K_p)
-    record.step("k_10", "where(phi > rad(10), 1, 0)", grown, reference=REFERENCE, note="above 10° only")
+    record.step("k_10", "where(phi > rad(10), 1, 0)", grown, reference=REFERENCE, note=say("above 10° only"))
     record.step("s_c", "1 + 0.2*K_p*s_BL", s_c, reference=REFERENCE)
-    record.step("s_q", "1 + 0.1*k_10*K_p*s_BL", s_q, reference=REFERENCE, note="also of γ")
+    record.step("s_q", "1 + 0.1*k_10*K_p*s_BL", s_q, reference=REFERENCE, note=say("also of γ"))
     record.step("d_c", "1 + 0.2*sqrt(K_p)*D/max(W_B, 1e-12)", d_c, reference=REFERENCE)
-    record.step("d_q", "1 + 0.1*k_10*sqrt(K_p)*D/max(W_B, 1e-12)", d_q, reference=REFERENCE, note="also of γ")
-    record.step("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
-    record.step("i_q", "(1 - theta/(pi/2))**2", i_q, reference=REFERENCE, note="also of c")
+    record.step("d_q", "1 + 0.1*k_10*sqrt(K_p)*D/max(W_B, 1e-12)", d_q, reference=REFERENCE, note=say("also of γ"))
+    record.step("theta", "atan(H/max(N, 1e-12))", theta, "rad", note=say("inclination of the load"))
+    record.step("i_q", "(1 - theta/(pi/2))**2", i_q, reference=REFERENCE, note=say("also of c"))
     record.step("i_gamma", "max(0, 1 - theta/phi)**2", i_gamma, reference=REFERENCE)
     record.step(
         "q_ult",
@@ -56,7 +57,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     return Ultimate(q, np.zeros(np.shape(q), dtype=bool))
 
 
-def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
+def undrained(base: Footing, record: Recorder = SILENT) -> Ultimate:
     """q_ult = (pi + 2) c_u s_c d_c i_c + q i_q, K_p = 1."""
     record_base(base, record, False)
     s_c = 1 + 0.2 * base.shape
@@ -67,7 +68,7 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     q = ((np.pi + 2) * base.cohesion * s_c * d_c + base.overburden) * i_c
     record.step("s_c", "1 + 0.2*s_BL", s_c, reference=REFERENCE)
     record.step("d_c", "1 + 0.2*D/max(W_B, 1e-12)", d_c, reference=REFERENCE)
-    record.step("theta", "atan(H/max(N, 1e-12))", theta, "rad", note="inclination of the load")
-    record.step("i_c", "(1 - theta/(pi/2))**2", i_c, reference=REFERENCE, note="also of the overburden")
+    record.step("theta", "atan(H/max(N, 1e-12))", theta, "rad", note=say("inclination of the load"))
+    record.step("i_c", "(1 - theta/(pi/2))**2", i_c, reference=REFERENCE, note=say("also of the overburden"))
     record.step("q_ult", "((pi + 2)*c_u*s_c*d_c + q_0)*i_c", q, "kPa", reference=REFERENCE)
     return Ultimate(q, slides)

@@ -2,16 +2,17 @@
 
 import numpy as np
 
-from korbent.core.bearing.methods.base import Base, Ultimate, depth_measure, prandtl, record_base
+from korbent.core.bearing.methods.method import Footing, Ultimate, depth_measure, prandtl, record_base
 from korbent.core.working import SILENT, Array, Recorder
+from korbent.words import say
 
 NAME = "Vesic 1975"
 REFERENCE = "Vesic 1975, in Foundation Engineering Handbook, chapter 3"
 TAKES = frozenset({"inclination", "tilt", "slope"})
 
 
-def _record_m(base: Base, m: Array, record: Recorder) -> None:
-    record.given("H_L", base.H_L, "kN", note="horizontal force along L′")
+def _record_m(base: Footing, m: Array, record: Recorder) -> None:
+    record.given("H_L", base.H_L, "kN", note=say("horizontal force along L′"))
     record.step("m_B", "(2 + s_BL)/(1 + s_BL)", (2 + base.shape) / (1 + base.shape), reference=REFERENCE)
     inverse = 1 / np.maximum(base.shape, 1e-12)
     record.step(
@@ -28,7 +29,7 @@ def _record_m(base: Base, m: Array, record: Recorder) -> None:
     record.step("m", "m_L*C_theta + m_B*(1 - C_theta)", m, reference=REFERENCE)
 
 
-def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
+def drained(base: Footing, record: Recorder = SILENT) -> Ultimate:
     """q_ult = c N_c s_c d_c i_c b_c g_c + q N_q s_q d_q i_q b_q g_q + 0.5 gamma B N_gamma s_gamma i_gamma b_gamma
     g_gamma."""
     record_base(base, record, True)
@@ -70,10 +71,10 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record.step("i_q", "i_0**m", i_q, reference=REFERENCE)
     record.step("i_gamma", "i_0**(m + 1)", i_gamma, reference=REFERENCE)
     record.step("i_c", "i_q - (1 - i_q)/(N_q - 1)", i_c, reference=REFERENCE)
-    record.given("eta", tilt, "rad", note="tilt of the base")
-    record.given("beta", slope, "rad", note="slope of the ground")
-    record.step("b_q", "max(1 - eta*tan(phi), 0)**2", b_q, reference=REFERENCE, note="also of γ")
-    record.step("g_q", "max(1 - tan(beta), 0)**2", g_q, reference=REFERENCE, note="also of γ")
+    record.given("eta", tilt, "rad", note=say("tilt of the base"))
+    record.given("beta", slope, "rad", note=say("slope of the ground"))
+    record.step("b_q", "max(1 - eta*tan(phi), 0)**2", b_q, reference=REFERENCE, note=say("also of γ"))
+    record.step("g_q", "max(1 - tan(beta), 0)**2", g_q, reference=REFERENCE, note=say("also of γ"))
     record.step("b_c", "b_q - (1 - b_q)/(N_c*tan(phi))", b_c, reference=REFERENCE)
     record.step("g_c", "g_q - (1 - g_q)/(N_c*tan(phi))", g_c, reference=REFERENCE)
     record.step(
@@ -86,7 +87,7 @@ def drained(base: Base, record: Recorder = SILENT) -> Ultimate:
     return Ultimate(np.maximum(q, 0.0), slides)
 
 
-def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
+def undrained(base: Footing, record: Recorder = SILENT) -> Ultimate:
     """q_ult = (pi + 2) c_u s_c d_c i_c b_c g_c + q g_q + 0.5 gamma B N_gamma s_gamma, N_gamma = -2 sin(beta) beside a
     slope."""
     record_base(base, record, False)
@@ -110,12 +111,12 @@ def undrained(base: Base, record: Recorder = SILENT) -> Ultimate:
     record.step("d_c", "1 + 0.4*k_D", d_c, reference=REFERENCE)
     _record_m(base, m, record)
     record.step("i_c", "max(1 - m*H/max(B_eff*L_eff*c_u*(pi + 2), 1e-12), 0)", i_c, reference=REFERENCE)
-    record.given("eta", tilt, "rad", note="tilt of the base")
-    record.given("beta", slope, "rad", note="slope of the ground")
+    record.given("eta", tilt, "rad", note=say("tilt of the base"))
+    record.given("beta", slope, "rad", note=say("slope of the ground"))
     record.step("b_c", "1 - 2*eta/(pi + 2)", b_c, reference=REFERENCE)
     record.step("g_c", "1 - 2*beta/(pi + 2)", g_c, reference=REFERENCE)
-    record.step("g_q", "max(1 - tan(beta), 0)**2", g_q, reference=REFERENCE, note="of the overburden")
-    record.given("gammaprime", base.weight, "kN/m³", note="weight below the base")
+    record.step("g_q", "max(1 - tan(beta), 0)**2", g_q, reference=REFERENCE, note=say("of the overburden"))
+    record.given("gammaprime", base.weight, "kN/m³", note=say("weight below the base"))
     record.step("s_gamma", "max(1 - 0.4*s_BL, 0.6)", s_gamma, reference=REFERENCE)
     record.step("N_gamma", "-2*sin(beta)", N_gamma, reference=REFERENCE)
     record.step(

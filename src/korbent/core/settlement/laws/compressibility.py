@@ -4,14 +4,15 @@ import numpy as np
 
 from korbent.core.model.ground import Soil
 from korbent.core.settlement.column import Column
-from korbent.core.settlement.laws.base import Path
+from korbent.core.settlement.laws.law import Path
 from korbent.core.working import Array
+from korbent.words import say
 
 
 class Compressibility:
     """One-dimensional, linear: what is taken off again swells as it was compressed."""
 
-    how = "mv, Boussinesq"
+    how = say("mv, Boussinesq")
     reduced = True
 
     def lacking(self, soil: Soil) -> str:

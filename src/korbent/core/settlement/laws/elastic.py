@@ -6,8 +6,9 @@ import numpy as np
 from korbent.core.model.ground import Soil
 from korbent.core.settlement.column import Column
 from korbent.core.settlement.formulas import confined
-from korbent.core.settlement.laws.base import Path
+from korbent.core.settlement.laws.law import Path
 from korbent.core.working import Array
+from korbent.words import say
 
 
 def hooke_beside(stress: Array, angle: Array | None, modulus: Array, poisson: Array) -> Array:
@@ -41,7 +42,7 @@ def slowed(whole: Array, path: Path, own: Array, beside: Array) -> Array:
 class Elastic:
     """Steinbrenner (1934) by cells."""
 
-    how = "E′ and ν, Steinbrenner 1934"
+    how = say("E′ and ν, Steinbrenner 1934")
     reduced = False
 
     def lacking(self, soil: Soil) -> str:

@@ -4,14 +4,15 @@ import numpy as np
 
 from korbent.core.model.ground import Soil
 from korbent.core.settlement.column import Column
-from korbent.core.settlement.laws.base import Path
+from korbent.core.settlement.laws.law import Path
 from korbent.core.working import Array
+from korbent.words import say
 
 
 class NotCounted:
     """Rigid."""
 
-    how = "not counted"
+    how = say("not counted")
     reduced = False
 
     def lacking(self, soil: Soil) -> str:

@@ -3,10 +3,12 @@
 import numpy as np
 
 from korbent.core.model.ground import Soil
+from korbent.core.model.labels import label
 from korbent.core.settlement.column import Column
 from korbent.core.settlement.formulas import LEAST
-from korbent.core.settlement.laws.base import Path
+from korbent.core.settlement.laws.law import Path
 from korbent.core.working import Array
+from korbent.words import say
 
 
 def compression_ratio(soil: Soil) -> float | None:
@@ -40,19 +42,19 @@ def ratios(column: Column) -> tuple[Array, Array]:
 class Oedometer:
     """The effective stress follows its own past: what is taken off again swells along Cr."""
 
-    how = "e-log p, Boussinesq"
+    how = say("e-log p, Boussinesq")
     reduced = True
 
     def lacking(self, soil: Soil) -> str:
         names = []
         if compression_ratio(soil) is None:
-            names.append("compression index")
+            names.append("compression_index")
         if recompression_ratio(soil) is None:
-            names.append("recompression index")
+            names.append("recompression_index")
         needs_void = soil.compression_ratio is None or soil.recompression_share is None
         if names and needs_void and soil.void_ratio is None:
-            names = [n for n in names if getattr(soil, n.replace(" ", "_")) is None] + ["void ratio"]
-        return " and no ".join(names)
+            names = [n for n in names if getattr(soil, n) is None] + ["void_ratio"]
+        return say(" and no ").join(map(label, names))
 
     def strain(self, column: Column, path: Path) -> Array:
         first, again = ratios(column)

@@ -6,15 +6,16 @@ import numpy as np
 from korbent.core.model.ground import Soil
 from korbent.core.settlement.column import Column
 from korbent.core.settlement.formulas import confined, embedment_factor, strain_influence
-from korbent.core.settlement.laws.base import Path
 from korbent.core.settlement.laws.elastic import hooke_beside, slowed
+from korbent.core.settlement.laws.law import Path
 from korbent.core.working import Array
+from korbent.words import say
 
 
 class StrainInfluence:
     """C1 q I_z/E; C2 counts as creep. Upwards (net unloading) the ground is elastic without sideways strain."""
 
-    how = "Schmertmann et al. 1978"
+    how = say("Schmertmann et al. 1978")
     reduced = False
 
     def lacking(self, soil: Soil) -> str:

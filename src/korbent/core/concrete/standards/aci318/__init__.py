@@ -5,6 +5,7 @@ from typing import Any, ClassVar
 from korbent.core.concrete.standards.aci318.beams import Beams
 from korbent.core.concrete.standards.aci318.section import INCH
 from korbent.core.model.settings import Settings
+from korbent.words import say
 
 
 class ACI318(Beams):
@@ -55,7 +56,7 @@ class ACI318(Beams):
     bearing_slope = 2.0
     bearing_most = 2.0
     bar_set: ClassVar[str] = "metric"
-    fire: ClassVar[str] = "ACI 318 leaves cover for fire to ACI 216.1, which is not here: type the cover asked for"
+    fire: ClassVar[str] = say("ACI 318 leaves cover for fire to ACI 216.1, which is not here: type the cover asked for")
 
     @classmethod
     def choices(cls, settings: Settings) -> tuple[Any, ...]:

@@ -8,6 +8,7 @@ from korbent.core.concrete.standards.aci318.punching import Punching
 from korbent.core.concrete.standards.aci318.section import INCH, PSI
 from korbent.core.concrete.standards.protocol import BarEnds, DowelEnds
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Anchorage(Punching):
@@ -41,9 +42,11 @@ class Anchorage(Punching):
             "psi_o",
             beside,
             reference=f"{self.reference} table 25.4.3.2",
-            note="1.0 where the cover beside is 6 diameters and up to No. 11, else 1.25",
+            note=say("1.0 where the cover beside is 6 diameters and up to No. 11, else 1.25"),
         )
-        record.given("psi_c", strength, reference=f"{self.reference} table 25.4.3.2", note="f′c/15000 + 0.6, at most 1")
+        record.given(
+            "psi_c", strength, reference=f"{self.reference} table 25.4.3.2", note=say("f′c/15000 + 0.6, at most 1")
+        )
         record.step(
             "psi_r",
             "where(oe > 0.0359, 1.6, where(s_d >= 6*oe - 1e-9, 1, 1.6))",
@@ -75,19 +78,19 @@ class Anchorage(Punching):
         )
         general = 3 / 40 * fy * high / root * np.where(small, 0.8, 1.0) * grade / np.maximum(around, 1e-9) * db
         full = np.minimum(tabled, general) * INCH
-        record.given("psi_g", grade, reference=f"{self.reference} table 25.4.2.5", note="by the grade")
+        record.given("psi_g", grade, reference=f"{self.reference} table 25.4.2.5", note=say("by the grade"))
         record.step(
             "psi_t",
             f"where(z_b - oe/2 > 12*{INCH}, 1.3, 1)",
             high,
             reference=f"{self.reference} table 25.4.2.5",
-            note="1.3 with more than 12 in. cast below",
+            note=say("1.3 with more than 12 in. cast below"),
         )
         record.given(
             "k_c",
             np.where(spaced, 1.0, 1.5),
             reference=f"{self.reference} table {self.straight_clause}",
-            note="1 spaced and covered, 1.5 other cases",
+            note=say("1 spaced and covered, 1.5 other cases"),
             needs="oe s_d c",
         )
         record.step(
@@ -102,7 +105,7 @@ class Anchorage(Punching):
             "min(min(c + oe/2, s_d/2)/max(oe, 1e-9), 2.5)",
             around,
             reference=f"{self.reference} {self.general_clause}",
-            note="cover or half the spacing over the bar",
+            note=say("cover or half the spacing over the bar"),
         )
         record.step(
             "l_g",
@@ -132,12 +135,12 @@ class Anchorage(Punching):
             reference=f"{self.reference} 25.4.1.4",
             note="√f′c",
         )
-        record.given("s_d", apart, "m", note="width for each bar", needs="A_s oe")
-        record.given("c", ends.cover, "m", note="cover")
+        record.given("s_d", apart, "m", note=say("width for each bar"), needs="A_s oe")
+        record.given("c", ends.cover, "m", note=say("cover"))
         if ends.hooked:
             beside = np.where(ends.cover >= 6 * ends.diameter, 1.0, 1.25)
             needed = self.hooked_length(ends.diameter, apart, fck, fyk, beside, record)
-            formula, clause, note = "l_dh", f"{self.reference} 25.4.3.1", "hook"
+            formula, clause, note = "l_dh", f"{self.reference} 25.4.3.1", say("hook")
         else:
             full, least = self.straight_length(ends, apart, psi, fy, fyk, record)
             needed = np.maximum(full * ends.share, least)
@@ -145,7 +148,7 @@ class Anchorage(Punching):
                 "k_x",
                 ends.share,
                 reference=f"{self.reference} 25.4.10.1",
-                note="steel needed at the face over that provided",
+                note=say("steel needed at the face over that provided"),
                 needs="A_s",
             )
             formula, clause, note = (
@@ -158,7 +161,7 @@ class Anchorage(Punching):
         record.given(
             "k_t",
             np.where(ends.share > 0.0, 1.0, 0.0),
-            note="1 where there is tension at the face",
+            note=say("1 where there is tension at the face"),
             needs="R",
         )
         record.step("l_req", f"where(k_t > 0.5, {formula}, 0)", needed, "m", reference=clause, note=note)
@@ -166,10 +169,10 @@ class Anchorage(Punching):
             "x_a",
             ends.x,
             "m",
-            note="the thickness: nearer to the edge the bars run on below the column",
+            note=say("the thickness: nearer to the edge the bars run on below the column"),
             needs="l_o h",
         )
-        record.step("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
+        record.step("l_av", "max(l_o, x_a) - c", there, "m", note=say("to the end of the bar"))
         return needed, there
 
     def dowel_anchorage(self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder) -> Array:

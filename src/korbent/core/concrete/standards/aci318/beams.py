@@ -5,6 +5,7 @@ import numpy as np
 from korbent.core.concrete.standards.aci318.cracks import Cracks
 from korbent.core.concrete.standards.aci318.section import INCH, PSI
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Beams(Cracks):
@@ -69,7 +70,7 @@ class Beams(Cracks):
             from_,
             "MPa",
             reference=f"{self.reference} 9.6.3.1",
-            note="least links beyond it",
+            note=say("least links beyond it"),
         )
         record.step(
             "rho_w_min",
@@ -82,7 +83,7 @@ class Beams(Cracks):
             f"where((v_Ed - v_Rd)/0.75 > 4*r_fc/{PSI}, 0.5, 1)",
             halved,
             reference=f"{self.reference} table 9.7.6.2.2",
-            note="half the distance where V_s is more than 4 √f′c b d",
+            note=say("half the distance where V_s is more than 4 √f′c b d"),
         )
         record.step("s_w_max", f"k_s*min(d/2, 24*{INCH})", along, "m", reference=f"{self.reference} table 9.7.6.2.2")
         if across is not None:

@@ -8,6 +8,7 @@ from korbent.core.concrete.standards.cracked import STEEL_MODULUS, steel_stress
 from korbent.core.concrete.standards.protocol import Cracked
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Cracks(Detailing):
@@ -30,9 +31,9 @@ class Cracks(Detailing):
             used,
             "MPa",
             reference=f"{self.reference} 24.3.2.1",
-            note="service stress",
+            note=say("service stress"),
         )
-        record.step("c_c", "h - d - oe/2", cover, "m", note="clear cover of these bars")
+        record.step("c_c", "h - d - oe/2", cover, "m", note=say("clear cover of these bars"))
         record.step(
             "s_lim",
             f"max(min(15*40000/(f_s*{PSI}) - 2.5*c_c/{INCH}, 12*40000/(f_s*{PSI}))*{INCH}, 0.001)",

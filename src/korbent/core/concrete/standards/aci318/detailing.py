@@ -5,12 +5,14 @@ import numpy as np
 from korbent.core.concrete.standards.aci318.anchorage import Anchorage
 from korbent.core.concrete.standards.aci318.section import INCH, PSI
 from korbent.core.concrete.standards.protocol import Around, CoverAsked
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 AGAINST, EXPOSED, SHELTERED, CORROSIVE = (
-    "against the ground",
-    "in contact with ground or weather",
-    "neither ground nor weather",
+    "against_ground",
+    "ground_or_weather",
+    "neither",
     "corrosive",
 )
 """How concrete is cast and exposed (table 20.5.1.3.1, 20.5.1.4.1), as the setting names it."""
@@ -28,7 +30,7 @@ class Detailing(Anchorage):
     def greatest_spacing(self, h: Array, one_way: Array, record: Recorder) -> Array:
         """Under a wall the lesser of 3h and 18 in. (7.7.2.3), under columns of 2h and 18 in. (8.7.2.2)."""
         spacing: Array = np.minimum(np.where(one_way > 0.0, 3.0, 2.0) * h, 18 * INCH)
-        record.given("k_1w", one_way, note="1: spans one way, under a wall")
+        record.given("k_1w", one_way, note=say("1: spans one way, under a wall"))
         record.step(
             "s_max",
             f"min(where(k_1w > 0, 3, 2)*h, 18*{INCH})",
@@ -47,7 +49,7 @@ class Detailing(Anchorage):
             gap,
             "m",
             reference=f"{self.reference} 25.2.1",
-            note="aggregate 3/4 in.",
+            note=say("aggregate 3/4 in."),
         )
         return gap
 
@@ -61,15 +63,15 @@ class Detailing(Anchorage):
         2 in. beyond; neither 3/4 in. up to #11, 1.5 in. beyond; corrosive surroundings 2.5 in. (20.5.1.4.1,
         commentary)."""
         where = asked.exposure_aci
-        if where == "by the casting":
+        if where == "by_casting":
             where = AGAINST if asked.against == "soil" else EXPOSED
         inches, clause = {
-            AGAINST: (np.full_like(diameter, 3.0), "table 20.5.1.3.1"),
-            EXPOSED: (np.where(diameter <= 0.64 * INCH, 1.5, 2.0), "table 20.5.1.3.1"),
-            SHELTERED: (np.where(diameter <= 1.42 * INCH, 0.75, 1.5), "table 20.5.1.3.1"),
+            AGAINST: (np.full_like(diameter, 3.0), say("table 20.5.1.3.1")),
+            EXPOSED: (np.where(diameter <= 0.64 * INCH, 1.5, 2.0), say("table 20.5.1.3.1")),
+            SHELTERED: (np.where(diameter <= 1.42 * INCH, 0.75, 1.5), say("table 20.5.1.3.1")),
             CORROSIVE: (
                 np.full_like(diameter, 2.5 if asked.against != "soil" else 3.0),
-                "20.5.1.4.1 and its commentary",
+                say("20.5.1.4.1 and its commentary"),
             ),
         }[where]
         cover: Array = inches * INCH
@@ -78,7 +80,7 @@ class Detailing(Anchorage):
             cover,
             "m",
             reference=f"{self.reference} {clause}",
-            note=f"{where}, cast against {asked.against}",
+            note=say("{where}, cast against {against}", where=label(where), against=label(asked.against)),
             needs="oe_l",
         )
         return cover
@@ -96,7 +98,7 @@ class Detailing(Anchorage):
             least,
             "mm²/m",
             reference=f"{self.reference} 9.7.2.3",
-            note="bars of any size",
+            note=say("bars of any size"),
         )
         record.given("s_max", spacing, "m", reference=f"{self.reference} 24.3.2")
         return least, spacing
@@ -115,7 +117,7 @@ class Detailing(Anchorage):
             least,
             "m",
             reference=f"{self.reference} 25.7.2.2, 25.7.3.2",
-            note="#3 or #4",
+            note=say("#3 or #4"),
             needs="oe",
         )
         if not spiral.any():
@@ -139,9 +141,9 @@ class Detailing(Anchorage):
         asked = 0.45 * ((around.size / core) ** 2 - 1) * fck / min(fyk, 100_000 / PSI)
         clear = np.maximum(around.spacing - tie, 1e-6)
         more = np.maximum(np.maximum(asked / share, INCH / clear), 6 / around.bars) * spiral
-        record.given("c_t", around.cover, "m", note="cover of the spiral")
-        record.given("n_b", around.bars, note="bars")
-        record.step("D_ch", "b_min - 2*c_t", core, "m", note="to the outside of the spiral")
+        record.given("c_t", around.cover, "m", note=say("cover of the spiral"))
+        record.given("n_b", around.bars, note=say("bars"))
+        record.step("D_ch", "b_min - 2*c_t", core, "m", note=say("to the outside of the spiral"))
         record.step(
             "rho_s",
             "4*(D_ch - oe_t)*pi*oe_t**2/4/(s_t*D_ch**2)",

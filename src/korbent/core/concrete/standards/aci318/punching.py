@@ -6,6 +6,7 @@ from korbent.core.concrete.critical_section import CriticalSection
 from korbent.core.concrete.standards.aci318.section import PSI
 from korbent.core.concrete.standards.aci318.shear import Shear
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Punching(Shear):
@@ -47,13 +48,13 @@ class Punching(Shear):
             "beta",
             long_over_short,
             reference=f"{self.reference} 22.6.5.3",
-            note="long over short side of the loaded area",
+            note=say("long over short side of the loaded area"),
         )
         record.given(
             "alpha_s",
             alpha,
             reference=f"{self.reference} 22.6.5.3",
-            note="40, 30, 20: four, three, two sides",
+            note=say("40, 30, 20: four, three, two sides"),
         )
         record.step(
             "k_v",
@@ -93,11 +94,11 @@ class Punching(Shear):
         mean = V / (section.length * d)
         demand: Array = np.abs(mean[..., None] + corners).max(axis=-1) / 1000
         for symbol, value, unit, note in (
-            ("J_x", J_x, "m⁴", "about x"),
-            ("J_y", J_y, "m⁴", "about y"),
-            ("J_xy", J_xy, "m⁴", "product, of a section without symmetry"),
-            ("b_x", section.size_x, "m", "extent along x"),
-            ("b_y", section.size_y, "m", "extent along y"),
+            ("J_x", J_x, "m⁴", say("about x")),
+            ("J_y", J_y, "m⁴", say("about y")),
+            ("J_xy", J_xy, "m⁴", say("product, of a section without symmetry")),
+            ("b_x", section.size_x, "m", say("extent along x")),
+            ("b_y", section.size_y, "m", say("extent along y")),
         ):
             record.given(
                 symbol,
@@ -114,27 +115,27 @@ class Punching(Shear):
             "(gamma_vy*M_yu*J_x + gamma_vx*M_xu*J_xy)/D_J",
             slope_x,
             "kPa/m",
-            note="slope of the stress along x",
+            note=say("slope of the stress along x"),
         )
-        record.step("v_y", "(-gamma_vx*M_xu*J_y - gamma_vy*M_yu*J_xy)/D_J", slope_y, "kPa/m", note="along y")
+        record.step("v_y", "(-gamma_vx*M_xu*J_y - gamma_vy*M_yu*J_xy)/D_J", slope_y, "kPa/m", note=say("along y"))
         names = []
         for k in range(4):
             record.given(
                 f"x_{k + 1}",
                 section.corner_x[:, k : k + 1],
                 "m",
-                note="a corner or end of the section, from its middle; 0, 0 where there is none",
+                note=say("a corner or end of the section, from its middle; 0, 0 where there is none"),
             )
             record.given(f"y_{k + 1}", section.corner_y[:, k : k + 1], "m")
             names.append(f"abs(v_m + v_x*x_{k + 1} + v_y*y_{k + 1})")
-        record.step("v_m", "V_red/(b_o*d)", mean, "kPa", note="mean stress")
+        record.step("v_m", "V_red/(b_o*d)", mean, "kPa", note=say("mean stress"))
         record.step(
             "v_Ed",
             f"max({', '.join(names)})/1000",
             demand,
             "MPa",
             reference=f"{self.reference} 8.4.4.2.3",
-            note="the worst of the corners and ends",
+            note=say("the worst of the corners and ends"),
         )
         return demand
 
@@ -163,14 +164,14 @@ class Punching(Shear):
             note="φ 2 λ_s √f′c",
             needs="lambda_s",
         )
-        record.given("alpha_s", alpha, reference=f"{self.reference} 22.6.5.3", note="40, 30, 20 by the sides")
+        record.given("alpha_s", alpha, reference=f"{self.reference} 22.6.5.3", note=say("40, 30, 20 by the sides"))
         record.step(
             "A_s_col",
             f"where(v_uv > v_lim, 5000000*v_uv*b_o/(0.75*alpha_s*{fyk}), 0)",
             least,
             "mm²/m",
             reference=f"{self.reference} 8.6.1.2",
-            note="near the column",
+            note=say("near the column"),
         )
         return least
 
@@ -183,7 +184,7 @@ class Punching(Shear):
         """phi (1 + 2/beta) 4/3 sqrt(f'c), at most twice 4/3 (table 14.5.5.1)."""
         root = min(np.sqrt(fck * PSI), 100.0)
         strength: Array = 0.6 * np.minimum(1 + 2 / long_over_short, 2.0) * 4 / 3 * root / PSI
-        record.given("beta", long_over_short, note="long over short side of the loaded area")
+        record.given("beta", long_over_short, note=say("long over short side of the loaded area"))
         record.step(
             "v_Rd",
             f"0.6*min(1 + 2/beta, 2)*4/3*r_fc/{PSI}",

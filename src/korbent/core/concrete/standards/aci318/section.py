@@ -6,6 +6,7 @@ import numpy as np
 
 from korbent.core.concrete.standards.protocol import ColumnRules
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 PSI = 145.0377377
 """psi in one MPa."""
@@ -38,8 +39,8 @@ class Section:
         """Nominal: 0.85 f'c over the stress block (22.2.2.4.1), fy; the strength reduction factors come with each
         check."""
         fcd, fyd = np.full(special.shape, 0.85 * fck), np.full(special.shape, fyk)
-        record.given("f_c", fck, "MPa", note="specified compressive strength f′c")
-        record.given("f_y", fyk, "MPa", note="reinforcing steel")
+        record.given("f_c", fck, "MPa", note=say("specified compressive strength f′c"))
+        record.given("f_y", fyk, "MPa", note=say("reinforcing steel"))
         record.step("f_yd", "f_y", fyd, "MPa")
         record.step("f_cd", "0.85*f_c", fcd, "MPa", reference=f"{self.reference} 22.2.2.4.1")
         return fcd, fyd
@@ -116,7 +117,7 @@ class Section:
             depth,
             "m",
             reference=f"{self.reference} 14.5.1.7",
-            note="thickness that counts",
+            note=say("thickness that counts"),
         )
         return depth
 
@@ -131,7 +132,7 @@ class Section:
             "2*l_p/(where(k_o > 0, 0.25, 0.3)*b_min)",
             found,
             reference=f"{self.reference} 6.2.5.1",
-            note="free at the top",
+            note=say("free at the top"),
         )
         record.given("lambda_lim", limit, reference=f"{self.reference} 6.2.5.1")
         return found, limit

@@ -4,6 +4,7 @@ import numpy as np
 
 from korbent.core.concrete.standards.aci318.section import INCH, PSI, Section
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Shear(Section):
@@ -16,7 +17,7 @@ class Shear(Section):
     def _size(self, d: Array, record: Recorder) -> Array:
         size = np.minimum(np.sqrt(2 / (1 + d / INCH / 10)), 1.0) if self.size_effect else np.ones_like(d)
         formula = f"min(sqrt(2/(1 + d/{INCH}/10)), 1)" if self.size_effect else "1 + 0*d"
-        note = "" if self.size_effect else "left out: shallow foundations (13.2.6.2)"
+        note = "" if self.size_effect else say("left out: shallow foundations (13.2.6.2)")
         record.step("lambda_s", formula, size, reference=f"{self.reference} 22.5.5.1.3", note=note)
         return size
 

@@ -13,6 +13,7 @@ from korbent.core.concrete.standards.aci318 import ACI318
 from korbent.core.concrete.standards.aci318.section import INCH, PSI, STEEL_MODULUS, ULTIMATE_STRAIN, beta_1
 from korbent.core.concrete.standards.protocol import ColumnRules
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 CONTROLLED = 0.005
 """Tensile strain from which a section is tension-controlled (table 21.2.2)."""
@@ -62,7 +63,7 @@ class ACI318of2014(ACI318):
 
     def _size(self, d: Array, record: Recorder) -> Array:
         """There is no size effect."""
-        record.step("lambda_s", "1 + 0*d", np.ones_like(d), note="no size effect in ACI 318-14")
+        record.step("lambda_s", "1 + 0*d", np.ones_like(d), note=say("no size effect in ACI 318-14"))
         return np.ones_like(d)
 
     def shear_strength(self, d: Array, fck: float, steel_ratio: Array, special: Array, record: Recorder) -> Array:
@@ -87,7 +88,9 @@ class ACI318of2014(ACI318):
         # a grade of 420 MPa is grade 60
         share = 0.0020 if psi < 59_900 else max(0.0018 * min(60_000 / psi, 1.0), 0.0014)
         steel: Array = share * h * 1e6
-        record.given("k_min", np.full_like(h, share), reference=f"{self.reference} table 8.6.1.1", note="by the grade")
+        record.given(
+            "k_min", np.full_like(h, share), reference=f"{self.reference} table 8.6.1.1", note=say("by the grade")
+        )
         record.step("A_s_min", "k_min*h*1e6", steel, "mm²/m", reference=f"{self.reference} table 8.6.1.1")
         return steel
 
@@ -103,7 +106,7 @@ class ACI318of2014(ACI318):
     ) -> Array:
         """None is asked for."""
         least: Array = 0.0 * (stress * perimeter)
-        record.step("A_s_col", "0*v_uv", least, "mm²/m", note="ACI 318-14 asks for none near the column")
+        record.step("A_s_col", "0*v_uv", least, "mm²/m", note=say("ACI 318-14 asks for none near the column"))
         return least
 
     def hooked_length(
@@ -119,7 +122,7 @@ class ACI318of2014(ACI318):
             found,
             "m",
             reference=f"{self.reference} 25.4.3.1",
-            note="ψ_c and ψ_r 1",
+            note=say("ψ_c and ψ_r 1"),
         )
         return found
 

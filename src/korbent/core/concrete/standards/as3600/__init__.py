@@ -5,6 +5,7 @@ from typing import Any, ClassVar
 from korbent.core.concrete.standards.as3600.beams import Beams
 from korbent.core.concrete.standards.en1992.cracks import Cracks
 from korbent.core.model.settings import Settings
+from korbent.words import say
 
 
 class AS3600(Beams, Cracks):
@@ -14,7 +15,7 @@ class AS3600(Beams, Cracks):
     ductile: ClassVar[str] = "AS 3600:2018 8.1.5"
     least_depth: ClassVar[tuple[float, str]] = (0.0, "")
     links_from: ClassVar[tuple[float, str]] = (0.75, "AS 3600:2018 8.2.1.6")
-    least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, "own choice")
+    least_over_needed: ClassVar[tuple[float, str]] = (4 / 3, say("own choice"))
     searches = False
     clauses: ClassVar[dict[str, str]] = {
         "anchorage-x": "AS 3600:2018 13.1.2",
@@ -27,8 +28,8 @@ class AS3600(Beams, Cracks):
         "bottom-y": "AS 3600:2018 8.1",
         "top-x": "AS 3600:2018 8.1",
         "top-y": "AS 3600:2018 8.1",
-        "minimum-x": "AS 3600:2018 section 21",
-        "minimum-y": "AS 3600:2018 section 21",
+        "minimum-x": say("AS 3600:2018 section 21"),
+        "minimum-y": say("AS 3600:2018 section 21"),
         "spacing-x": "AS 3600:2018 9.5.1",
         "spacing-y": "AS 3600:2018 9.5.1",
         "cover": "AS 3600:2018 4.10.3",

@@ -6,6 +6,7 @@ from korbent.core.concrete.standards.as3600.punching import Punching
 from korbent.core.concrete.standards.as3600.section import REFERENCE
 from korbent.core.concrete.standards.protocol import BarEnds, DowelEnds
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Anchorage(Punching):
@@ -30,17 +31,17 @@ class Anchorage(Punching):
             "where(z_b - oe/2 > 0.3, 1.3, 1)",
             k_1,
             reference=f"{REFERENCE} 13.1.2.2",
-            note="1.3 with more than 300 mm cast below",
+            note=say("1.3 with more than 300 mm cast below"),
         )
         record.step("k_2", "(132 - 1000*oe)/100", k_2, reference=f"{REFERENCE} 13.1.2.2")
         record.given(
             "k_3",
             k_3,
             reference=f"{REFERENCE} 13.1.2.2",
-            note="by cover or half the clear spacing over diameter, 0.7 to 1",
+            note=say("by cover or half the clear spacing over diameter, 0.7 to 1"),
             needs="oe A_s",
         )
-        record.given("k_h", k_h, reference=f"{REFERENCE} 13.1.2.6", note="half with a hook")
+        record.given("k_h", k_h, reference=f"{REFERENCE} 13.1.2.6", note=say("half with a hook"))
         record.step(
             "L_sy",
             "k_1*max(0.5*k_3*f_y*1000*oe/(k_2*sqrt(min(f_c, 65))), 0.058*f_y*1000*oe)/1000",
@@ -52,7 +53,7 @@ class Anchorage(Punching):
             "k_x",
             ends.share,
             reference=f"{REFERENCE} 13.1.2.4",
-            note="steel needed at the face over that provided",
+            note=say("steel needed at the face over that provided"),
             needs="A_s R",
         )
         record.step(
@@ -62,15 +63,15 @@ class Anchorage(Punching):
             "m",
             reference=f"{REFERENCE} 13.1.2.4",
         )
-        record.given("c", ends.cover, "m", note="cover")
+        record.given("c", ends.cover, "m", note=say("cover"))
         record.given(
             "x_a",
             ends.x,
             "m",
-            note="the thickness: nearer to the edge the bars run on below the column",
+            note=say("the thickness: nearer to the edge the bars run on below the column"),
             needs="l_o h",
         )
-        record.step("l_av", "max(l_o, x_a) - c", there, "m", note="to the end of the bar")
+        record.step("l_av", "max(l_o, x_a) - c", there, "m", note=say("to the end of the bar"))
         return needed, there
 
     def dowel_anchorage(self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder) -> Array:

@@ -5,6 +5,7 @@ import numpy as np
 from korbent.core.concrete.standards.as3600.detailing import Detailing
 from korbent.core.concrete.standards.as3600.section import REFERENCE
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Beams(Detailing):
@@ -16,7 +17,7 @@ class Beams(Detailing):
         """phi (V_uc + V_us) (8.2.3.1, 8.2.5.2) at 45 degrees, at most phi V_u.max (8.2.3.3), phi = 0.7."""
         steel = 0.7 * links * fyk + 0.0 * concrete
         most = 0.7 * 0.55 * 0.5 * fck
-        record.step("v_sw", "0.7*rho_w*f_y", steel, "MPa", reference=f"{REFERENCE} 8.2.5.2", note="links at 45°")
+        record.step("v_sw", "0.7*rho_w*f_y", steel, "MPa", reference=f"{REFERENCE} 8.2.5.2", note=say("links at 45°"))
         record.step("v_max", "0.7*0.55*0.5*f_c", most, "MPa", reference=f"{REFERENCE} 8.2.3.3")
         strength: Array = np.minimum(concrete + steel, most)
         record.step("v_Rd_all", "min(v_Rd + v_sw, v_max)", strength, "MPa", reference=f"{REFERENCE} 8.2.3.1")
@@ -48,7 +49,7 @@ class Beams(Detailing):
             "0.08*sqrt(f_c)/f_y",
             ratio,
             reference=f"{REFERENCE} 8.2.1.7",
-            note="own choice: in every beam",
+            note=say("own choice: in every beam"),
         )
         record.step("s_w_max", "min(0.5*h, 0.3)", along, "m", reference=f"{REFERENCE} 8.3.2.2")
         record.step("s_t_max", "min(h, 0.6)", across, "m", reference=f"{REFERENCE} 8.3.2.2")

@@ -6,7 +6,9 @@ from korbent.core.concrete.standards.as3600.anchorage import Anchorage
 from korbent.core.concrete.standards.as3600.section import REFERENCE
 from korbent.core.concrete.standards.en1992.detailing import FIRE
 from korbent.core.concrete.standards.protocol import Around, CoverAsked
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 EXPOSED: dict[str, dict[int, int]] = {
     "A1": {20: 20},
@@ -52,7 +54,7 @@ class Detailing(Anchorage):
             gap,
             "m",
             reference=f"{REFERENCE} 17.1.3",
-            note="own choice: diameter, 25 mm",
+            note=say("own choice: diameter, 25 mm"),
         )
         return gap
 
@@ -66,11 +68,17 @@ class Detailing(Anchorage):
         base, strong = exposed(asked.exposure_as, asked.fck)
         more = 0.020 if asked.against == "soil" else 0.010
         cover: Array = np.maximum(base + more, diameter)
-        note = f"exposure {asked.exposure_as}" + (
-            "" if strong else ": the concrete is too weak for it, the next strength is taken"
+        note = say("exposure {exposure_as}", exposure_as=asked.exposure_as) + (
+            "" if strong else say(": the concrete is too weak for it, the next strength is taken")
         )
         record.given("c_e", base, "m", reference=f"{REFERENCE} table 4.10.3.2", note=note)
-        record.given("c_g", more, "m", reference=f"{REFERENCE} 4.10.3.5", note=f"cast against {asked.against}")
+        record.given(
+            "c_g",
+            more,
+            "m",
+            reference=f"{REFERENCE} 4.10.3.5",
+            note=say("cast against {against}", against=label(asked.against)),
+        )
         if not asked.fire:
             record.step("c_req", "max(c_e + c_g, oe_l)", cover, "m", reference=f"{REFERENCE} 4.10.2")
             return cover
@@ -81,7 +89,7 @@ class Detailing(Anchorage):
             axis,
             "m",
             reference=f"{REFERENCE} table 5.5.2",
-            note=f"axis distance of bars in slabs, {asked.fire} minutes, one way",
+            note=say("axis distance of bars in slabs, {fire} minutes, one way", fire=asked.fire),
         )
         record.step(
             "c_req",
@@ -107,10 +115,10 @@ class Detailing(Anchorage):
             least,
             "mm²/m",
             reference=f"{REFERENCE} 8.6.3",
-            note="12 mm at 200 mm, or 16 mm at 300 mm",
+            note=say("12 mm at 200 mm, or 16 mm at 300 mm"),
             needs="h oe",
         )
-        record.given("s_max", spacing, "m", reference=f"{REFERENCE} 8.6.3", note="by the diameter", needs="oe")
+        record.given("s_max", spacing, "m", reference=f"{REFERENCE} 8.6.3", note=say("by the diameter"), needs="oe")
         return least, spacing
 
     def ties(self, around: Around, fck: float, fyk: float, record: Recorder) -> tuple[Array, Array, Array]:
@@ -119,6 +127,6 @@ class Detailing(Anchorage):
         diameter = around.bar
         least = np.where(diameter <= 0.0201, 0.006, np.where(diameter <= 0.0281, 0.010, 0.012))
         spacing = np.minimum(15 * diameter, around.size)
-        record.given("oe_min", least, "m", reference=f"{REFERENCE} table 10.7.4.3", note="by the bar", needs="oe")
+        record.given("oe_min", least, "m", reference=f"{REFERENCE} table 10.7.4.3", note=say("by the bar"), needs="oe")
         record.step("s_max", "min(15*oe, b_min)", spacing, "m", reference=f"{REFERENCE} 10.7.4.3")
         return least, spacing, np.zeros_like(least)

@@ -6,6 +6,7 @@ from korbent.core.concrete.critical_section import CriticalSection
 from korbent.core.concrete.standards.as3600.section import REFERENCE
 from korbent.core.concrete.standards.as3600.shear import Shear
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Punching(Shear):
@@ -33,7 +34,7 @@ class Punching(Shear):
             "beta",
             long_over_short,
             reference=f"{REFERENCE} 9.3.3",
-            note="long over short side of the loaded area",
+            note=say("long over short side of the loaded area"),
         )
         record.step("f_cv", "min(0.17*(1 + 2/beta), 0.34)*sqrt(f_c)", f_cv, "MPa", reference=f"{REFERENCE} 9.3.3")
         record.step("v_Rd", "0.7*f_cv + 0*d", strength, "MPa", reference=f"{REFERENCE} table 2.2.2", note="φ = 0.7")
@@ -46,8 +47,8 @@ class Punching(Shear):
         along the moment."""
         uneven = np.abs(M_x) / (8 * section.size_y * d) + np.abs(M_y) / (8 * section.size_x * d)
         demand: Array = (V / (section.length * d) + uneven / d) / 1000
-        record.given("a_x", section.size_x, "m", note="size of the section along x")
-        record.given("a_y", section.size_y, "m", note="along y")
+        record.given("a_x", section.size_x, "m", note=say("size of the section along x"))
+        record.given("a_y", section.size_y, "m", note=say("along y"))
         record.step(
             "v_Ed",
             "(V_red/(b_o*d) + (abs(M_xu)/(8*a_y*d) + abs(M_yu)/(8*a_x*d))/d)/1000",
@@ -78,7 +79,7 @@ class Punching(Shear):
     def plain_punching(self, fck: float, long_over_short: Array, record: Recorder) -> Array | None:
         """phi 0.1 (1 + 2/beta) sqrt(f'c), at most 0.2 sqrt(f'c) (20.4.3)."""
         strength: Array = 0.6 * np.minimum(0.1 * (1 + 2 / long_over_short), 0.2) * np.sqrt(fck)
-        record.given("beta", long_over_short, note="long over short side of the loaded area")
+        record.given("beta", long_over_short, note=say("long over short side of the loaded area"))
         record.step(
             "v_Rd",
             "0.6*min(0.1*(1 + 2/beta), 0.2)*sqrt(f_c)",

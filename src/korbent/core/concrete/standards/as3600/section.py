@@ -4,6 +4,7 @@ import numpy as np
 
 from korbent.core.concrete.standards.protocol import Bending, ColumnRules
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 REFERENCE = "AS 3600:2018"
 
@@ -33,8 +34,8 @@ class Section:
         """alpha_2 f'c over the stress block (8.1.3), fsy; the capacity factors come with each check."""
         alpha = max(0.85 - 0.0015 * fck, 0.67)
         fcd, fyd = np.full(special.shape, alpha * fck), np.full(special.shape, fyk)
-        record.given("f_c", fck, "MPa", note="characteristic strength f′c")
-        record.given("f_y", fyk, "MPa", note="reinforcing steel fsy")
+        record.given("f_c", fck, "MPa", note=say("characteristic strength f′c"))
+        record.given("f_y", fyk, "MPa", note=say("reinforcing steel fsy"))
         record.step("f_yd", "f_y", fyd, "MPa")
         record.step("alpha_2", "max(0.85 - 0.0015*f_c, 0.67)", alpha, reference=f"{REFERENCE} 8.1.3")
         record.step("f_cd", "alpha_2*f_c", fcd, "MPa", reference=f"{REFERENCE} 8.1.3")
@@ -85,7 +86,7 @@ class Section:
             depth,
             "m",
             reference=f"{REFERENCE} 20.4.1",
-            note="thickness that counts",
+            note=say("thickness that counts"),
         )
         return depth
 
@@ -100,7 +101,7 @@ class Section:
             "2.2*l_p/(where(k_o > 0, 0.25, 0.3)*b_min)",
             found,
             reference=f"{REFERENCE} 10.5.2",
-            note="free at the top",
+            note=say("free at the top"),
         )
         record.given("lambda_lim", limit, reference=f"{REFERENCE} 10.3.1")
         return found, limit

@@ -70,7 +70,7 @@ class EN1992(Beams, Cracks):
             settings.alpha_ct,
             settings.anchorage_e,
         )
-        return national, settings.hooks_count == "always", settings.anchorage_least == "acting stress"
+        return national, settings.hooks_count == "always", settings.anchorage_least == "acting_stress"
 
     @staticmethod
     def mandrel(diameter: float, tie: bool) -> float:

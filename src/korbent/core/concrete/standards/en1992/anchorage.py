@@ -6,6 +6,7 @@ from korbent.core.concrete.standards.en1992.punching import Punching
 from korbent.core.concrete.standards.en1992.section import REFERENCE, mean_tension
 from korbent.core.concrete.standards.protocol import BarEnds, DowelEnds
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Anchorage(Punching):
@@ -44,27 +45,29 @@ class Anchorage(Punching):
             ends.x,
             "m",
             reference=f"{REFERENCE} 9.8.2.2(5)",
-            note="from the edge: the worst up to the face, bottom bars from h/2, top bars from h on",
+            note=say("from the edge: the worst up to the face, bottom bars from h/2, top bars from h on"),
             needs="l_o h",
         )
-        record.given("e_c", self.national.e, reference=f"{REFERENCE} 9.8.2.2(3)", note="e over the column")
+        record.given("e_c", self.national.e, reference=f"{REFERENCE} 9.8.2.2(3)", note=say("e over the column"))
         record.step("z_e", "max(l_o + (0.5 - e_c)*c_1 - x_a/2, 0)", z_e, "m", reference=f"{REFERENCE} 9.8.2.2(3)")
         record.step("F_s", "R*z_e/(0.9*d)", F_s, "kN/m", reference=f"{REFERENCE} (9.13)")
         record.step("sigma_s", "min(1000*F_s/max(A_s, 1e-9), f_yk/gamma_S)", stress, "MPa")
-        record.given("f_ctm", fctm, "MPa", reference=f"{REFERENCE} table 3.1, 8.4.2(2)", note="at most that of C60")
+        record.given(
+            "f_ctm", fctm, "MPa", reference=f"{REFERENCE} table 3.1, 8.4.2(2)", note=say("at most that of C60")
+        )
         record.step(
             "eta_2",
             "min(1, (0.132 - oe)/0.1)",
             thick,
             reference=f"{REFERENCE} 8.4.2(2)",
-            note="of thick bars",
+            note=say("of thick bars"),
         )
         record.step(
             "eta_1",
             "where(h > 0.25, where(z_b > where(h > 0.6, h - 0.3, 0.25), 0.7, 1), 1)",
             bond,
             reference=f"{REFERENCE} figure 8.2",
-            note="bond: good 1, poor 0.7",
+            note=say("bond: good 1, poor 0.7"),
         )
         record.step("f_bd", "2.25*eta_1*eta_2*0.7*f_ctm/gamma_C", f_bd, "MPa", reference=f"{REFERENCE} (8.2)")
         record.given(
@@ -72,14 +75,14 @@ class Anchorage(Punching):
             beside,
             "m",
             reference=f"{REFERENCE} figure 8.3",
-            note="half the clear spacing, or the cover",
+            note=say("half the clear spacing, or the cover"),
             needs="oe A_s",
         )
         record.given(
             "alpha_1",
             alpha,
             reference=f"{REFERENCE} table 8.2",
-            note="0.7 with hooks" if self.hooks_always else "0.7 with hooks where c_d > 3 ø",
+            note=say("0.7 with hooks") if self.hooks_always else say("0.7 with hooks where c_d > 3 ø"),
             needs="c_d oe",
         )
         record.step(
@@ -88,7 +91,7 @@ class Anchorage(Punching):
             least,
             "MPa",
             reference=f"{REFERENCE} (8.6)",
-            note="for the least length",
+            note=say("for the least length"),
         )
         record.step("l_min", "max(max(0.3*oe/4*sigma_b/f_bd, 10*oe), 0.1)", basic, "m", reference=f"{REFERENCE} (8.6)")
         record.step(
@@ -98,7 +101,7 @@ class Anchorage(Punching):
             "m",
             reference=f"{REFERENCE} 8.4.4",
         )
-        record.step("l_av", "x_a - c", there, "m", note="from the crack to the end of the bar")
+        record.step("l_av", "x_a - c", there, "m", note=say("from the crack to the end of the bar"))
         return needed, there
 
     def dowel_anchorage(self, ends: DowelEnds, fck: float, fyk: float, special: Array, record: Recorder) -> Array:
@@ -108,7 +111,7 @@ class Anchorage(Punching):
         oe, pulled = ends.diameter, ends.pulled
         full = oe / 4 * ends.share * fyk / gamma_s / f_bd
         needed: Array = np.maximum(np.maximum(full * np.where(pulled, 0.7, 1.0), 10 * oe), 0.1)
-        record.given("f_bd", f_bd, "MPa", reference=f"{REFERENCE} (8.2)", note="good bond")
+        record.given("f_bd", f_bd, "MPa", reference=f"{REFERENCE} (8.2)", note=say("good bond"))
         record.step("l_rqd", "oe/4*k_d*f_yd/f_bd", full, "m", reference=f"{REFERENCE} (8.3)")
         record.step(
             "l_req",

@@ -5,6 +5,7 @@ import numpy as np
 from korbent.core.concrete.standards.en1992.detailing import Detailing
 from korbent.core.concrete.standards.en1992.section import REFERENCE
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Beams(Detailing):
@@ -22,7 +23,7 @@ class Beams(Detailing):
             steel,
             "MPa",
             reference=f"{REFERENCE} (6.8)",
-            note="z = 0.9 d, links at 45°",
+            note=say("z = 0.9 d, links at 45°"),
         )
         record.step("v_max", "0.9*0.6*(1 - f_ck/250)*f_cd/2", most, "MPa", reference=f"{REFERENCE} (6.9), (6.6N)")
         strength: Array = np.minimum(np.maximum(steel, concrete), most)
@@ -38,7 +39,7 @@ class Beams(Detailing):
             least,
             "mm²/m",
             reference=f"{REFERENCE} 9.2.1.1(1)",
-            note="a main member",
+            note=say("a main member"),
         )
         return least
 

@@ -3,9 +3,11 @@
 import numpy as np
 
 from korbent.core.concrete.standards.cracked import STEEL_MODULUS, steel_stress
+from korbent.core.concrete.standards.en1992.section import mean_tension
 from korbent.core.concrete.standards.protocol import Cracked
 from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 class Cracks:
@@ -16,7 +18,7 @@ class Cracks:
     def cracks(self, at: Cracked, settings: Settings, record: Recorder) -> tuple[Array, Array]:
         """(w_k, w_max) in mm by EN 1992-1-1 7.3.4, long term (k_t = 0.4), ribbed bars in bending."""
         fck = settings.concrete_strength
-        tension = 0.3 * fck ** (2 / 3) if fck <= 50 else 2.12 * np.log(1 + (fck + 8) / 10)
+        tension = mean_tension(fck)
         modulus = 22_000 * ((fck + 8) / 10) ** 0.3
         ratio = STEEL_MODULUS / modulus
         record.given("f_ctm", tension, "MPa", reference="EN 1992-1-1 table 3.1")
@@ -31,7 +33,7 @@ class Cracks:
         apart = np.where(near, 3.4 * cover + 0.425 * 0.8 * 0.5 * at.diameter / rho, 1.3 * (at.h - x))
         width = 1000 * apart * strain
         limit = np.full_like(width, 1000 * settings.crack_width)
-        record.step("c", "h - d - oe/2", cover, "m", note="cover of these bars")
+        record.step("c", "h - d - oe/2", cover, "m", note=say("cover of these bars"))
         record.step("h_c", "min(min(2.5*(h - d), (h - x)/3), h/2)", around, "m", reference="EN 1992-1-1 7.3.2(3)")
         record.step("rho_p", "A_s/(1e6*h_c)", rho, reference="EN 1992-1-1 (7.10)")
         record.step(
@@ -47,7 +49,7 @@ class Cracks:
             "m",
             reference="EN 1992-1-1 (7.11), (7.14)",
         )
-        record.step("w_k", "1000*s_r*epsilon", width, "mm", reference="EN 1992-1-1 (7.8)", note="crack width")
-        record.given("w_max", limit, "mm", reference="EN 1992-1-1 table 7.1N", note="limit")
+        record.step("w_k", "1000*s_r*epsilon", width, "mm", reference="EN 1992-1-1 (7.8)", note=say("crack width"))
+        record.given("w_max", limit, "mm", reference="EN 1992-1-1 table 7.1N", note=say("limit"))
         record.step("r_c", "w_k/w_max", width / limit)
         return width, limit

@@ -5,7 +5,9 @@ import numpy as np
 from korbent.core.concrete.standards.en1992.anchorage import Anchorage
 from korbent.core.concrete.standards.en1992.section import REFERENCE, mean_tension
 from korbent.core.concrete.standards.protocol import Around, CoverAsked
+from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 DURABLE = {
     "X0": (10, 10, 10, 10, 15, 20),
@@ -74,14 +76,14 @@ class Detailing(Anchorage):
             spacing,
             "m",
             reference=f"{REFERENCE} 9.3.1.1(3)",
-            note="below a concentrated load",
+            note=say("below a concentrated load"),
         )
         return spacing
 
     def least_gap(self, diameter: Array, record: Recorder) -> Array:
         """8.2(2): the diameter, 20 mm, 5 mm more than the aggregate of 16 mm."""
         gap: Array = np.maximum(diameter, 0.021)
-        record.step("g_min", "max(oe, 0.021)", gap, "m", reference=f"{REFERENCE} 8.2(2)", note="aggregate 16 mm")
+        record.step("g_min", "max(oe, 0.021)", gap, "m", reference=f"{REFERENCE} 8.2(2)", note=say("aggregate 16 mm"))
         return gap
 
     def band_share(self, long_over_short: Array) -> Array:
@@ -99,15 +101,25 @@ class Detailing(Anchorage):
         durable, structural = durability(asked.exposure_en, asked.fck, asked.life)
         bond = np.maximum(np.maximum(diameter, durable), 0.010)
         cover: Array = np.maximum(bond + asked.tolerance, ground)
-        record.given("k_g", ground, "m", reference=f"{REFERENCE} 4.4.1.3(4)", note=f"cast against {asked.against}")
+        record.given(
+            "k_g",
+            ground,
+            "m",
+            reference=f"{REFERENCE} 4.4.1.3(4)",
+            note=say("cast against {against}", against=label(asked.against)),
+        )
         if asked.exposure_en:
             record.given(
                 "S_c",
                 structural,
                 reference=f"{REFERENCE} table 4.3N",
-                note=f"structural class for {asked.life:g} years",
+                note=say("structural class for {life:g} years", life=asked.life),
             )
-        what = f"exposure {asked.exposure_en}" if asked.exposure_en else "no exposure class is given"
+        what = (
+            say("exposure {exposure_en}", exposure_en=asked.exposure_en)
+            if asked.exposure_en
+            else say("no exposure class is given")
+        )
         record.given("c_dur", durable, "m", reference=f"{REFERENCE} table 4.4N" if asked.exposure_en else "", note=what)
         record.step(
             "c_min",
@@ -115,7 +127,7 @@ class Detailing(Anchorage):
             bond,
             "m",
             reference=f"{REFERENCE} (4.2)",
-            note="bond, durability, 10 mm",
+            note=say("bond, durability, 10 mm"),
         )
         if not asked.fire:
             record.step("c_req", f"max(c_min + {asked.tolerance}, k_g)", cover, "m", reference=f"{REFERENCE} (4.1)")
@@ -127,7 +139,7 @@ class Detailing(Anchorage):
             axis,
             "m",
             reference="EN 1992-1-2 table 5.8",
-            note=f"axis distance of bars in slabs, {asked.fire} minutes, one way",
+            note=say("axis distance of bars in slabs, {fire} minutes, one way", fire=asked.fire),
         )
         record.step(
             "c_req",

@@ -6,6 +6,7 @@ import numpy as np
 
 from korbent.core.concrete.standards.protocol import ColumnRules
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 REFERENCE = "EN 1992-1-1"
 
@@ -58,8 +59,8 @@ class Section:
         gamma_c, gamma_s = self._gammas(special)
         alpha_cc = self.national.alpha_cc
         fcd, fyd = alpha_cc * fck / gamma_c, fyk / gamma_s
-        record.given("f_ck", fck, "MPa", note="concrete")
-        record.given("f_yk", fyk, "MPa", note="reinforcing steel")
+        record.given("f_ck", fck, "MPa", note=say("concrete"))
+        record.given("f_yk", fyk, "MPa", note=say("reinforcing steel"))
         record.given("alpha_cc", alpha_cc, reference=f"{REFERENCE} 3.1.6(1)")
         record.given("gamma_C", gamma_c, reference=f"{REFERENCE} 2.4.2.4")
         record.given("gamma_S", gamma_s, reference=f"{REFERENCE} 2.4.2.4")
@@ -114,21 +115,21 @@ class Section:
         record.given("f_ctm", mean_tension(fck), "MPa", reference=f"{REFERENCE} table 3.1")
         record.given("gamma_C", gamma_c, reference=f"{REFERENCE} 2.4.2.4")
         record.step("f_ctd", f"{own.alpha_ct}*0.7*f_ctm/gamma_C", f_ctd, "MPa", reference=f"{REFERENCE} 12.3.1(1)")
-        record.step("f_Rd", "f_ctd", f_ctd, "MPa", reference=f"{REFERENCE} 12.9.3, AC:2010", note="bending")
+        record.step("f_Rd", "f_ctd", f_ctd, "MPa", reference=f"{REFERENCE} 12.9.3, AC:2010", note=say("bending"))
         record.step(
             "v_Rd",
             "f_ctd/1.5",
             f_ctd / 1.5,
             "MPa",
             reference=f"{REFERENCE} 12.6.3",
-            note="shear, mean over the section",
+            note=say("shear, mean over the section"),
         )
         return f_ctd, f_ctd / 1.5
 
     def plain_depth(self, h: Array, deduction: float, record: Recorder) -> Array:
         """0.85 h (12.9.3(1), equation 12.13)."""
         depth: Array = 0.85 * h
-        record.step("h_p", "0.85*h", depth, "m", reference=f"{REFERENCE} (12.13)", note="thickness that counts")
+        record.step("h_p", "0.85*h", depth, "m", reference=f"{REFERENCE} (12.13)", note=say("thickness that counts"))
         return depth
 
     def slenderness(
@@ -138,13 +139,13 @@ class Section:
         = 0.7."""
         radii = np.where(is_round > 0, 4.0, np.sqrt(12))
         found, limit = 2 * length * radii / size, 20 * 0.7 * 1.1 * 0.7 / np.sqrt(pressed)
-        record.given("n", pressed, reference=f"{REFERENCE} 5.8.3.1", note="N_Ed over A_c f_cd", needs="N_Ed")
+        record.given("n", pressed, reference=f"{REFERENCE} 5.8.3.1", note=say("N_Ed over A_c f_cd"), needs="N_Ed")
         record.step(
             "lambda_p",
             "2*l_p*where(k_o > 0, 4, sqrt(12))/b_min",
             found,
             reference=f"{REFERENCE} (5.14)",
-            note="free at the top",
+            note=say("free at the top"),
         )
         record.step("lambda_lim", "20*0.7*1.1*0.7/sqrt(n)", limit, reference=f"{REFERENCE} (5.13N)")
         return found, limit

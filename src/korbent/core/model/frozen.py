@@ -17,6 +17,8 @@ from pydantic import (
 )
 from pydantic_core import InitErrorDetails
 
+from korbent.words import say
+
 LONGEST_TEXT = 20_000
 LARGEST, SMALLEST = 1e9, 1e-18
 """Of any number, and of those that are greater than zero, in the stored unit."""
@@ -52,10 +54,16 @@ def text_that_can_be_kept(text: str, one_line: bool = False) -> str:
     found = (NOT_IN_NAMES if one_line else NOT_IN_TEXTS).search(text)
     if found:
         raise ValueError(
-            f"has a character that cannot be kept (code {ord(found[0])} at place {found.start() + 1}): type it without"
+            say(
+                "has a character that cannot be kept (code {ord} at place {start}): type it without",
+                ord=ord(found[0]),
+                start=found.start() + 1,
+            )
         )
     if len(text) > LONGEST_TEXT:
-        raise ValueError(f"has {len(text)} letters: at most {LONGEST_TEXT} can be kept")
+        raise ValueError(
+            say("has {text} letters: at most {longest_text} can be kept", text=len(text), longest_text=LONGEST_TEXT)
+        )
     return text
 
 
@@ -66,7 +74,7 @@ def cleaned(text: str) -> str:
 
 def _number(model: type[BaseModel], name: str, value: float) -> None:
     if not -LARGEST <= value <= LARGEST or (0.0 < value < SMALLEST and name in _positive(model)):
-        raise ValueError(f"{value:g} is no value that can be meant")
+        raise ValueError(say("{value:g} is no value that can be meant", value=value))
 
 
 def _text(model: type[BaseModel], name: str, value: str) -> None:
@@ -80,7 +88,7 @@ def _mapping(model: type[BaseModel], name: str, values: Mapping[Any, Any]) -> No
         if type(one) is str:
             text_that_can_be_kept(one)
         elif type(one) is float and not -LARGEST <= one <= LARGEST:
-            raise ValueError(f"{key}: {one:g} is no value that can be meant")
+            raise ValueError(say("{key}: {one:g} is no value that can be meant", key=key, one=one))
 
 
 def _row(model: type[BaseModel], name: str, values: tuple[Any, ...]) -> None:
@@ -88,7 +96,7 @@ def _row(model: type[BaseModel], name: str, values: tuple[Any, ...]) -> None:
         if type(one) is str:
             text_that_can_be_kept(one, True)
         elif type(one) is tuple and any(type(v) is float and not -LARGEST <= v <= LARGEST for v in one):
-            raise ValueError("holds a number that cannot be meant")
+            raise ValueError(say("holds a number that cannot be meant"))
 
 
 LOOKED_AT: dict[type, Callable[[type[BaseModel], str, Any], None]] = {

@@ -23,6 +23,7 @@ from korbent.app.stops.signposts import Signpost
 from korbent.app.words import Label, tip
 from korbent.drawing.primitives import Drawing
 from korbent.drawing.theme import Theme
+from korbent.words import english, say
 
 if TYPE_CHECKING:
     from korbent.app.tables import TablePanel
@@ -35,7 +36,7 @@ class Stop(QWidget):
     post: Signpost
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(objectName=f"stop-{self.title.lower()}")
+        super().__init__(objectName=f"stop-{self.place}")
         self.session, self.theme = session, theme
         self.views: list[DrawingView] = []
         self.panels: list[TablePanel] = []
@@ -44,10 +45,15 @@ class Stop(QWidget):
         """How its room is shared; the window gives what it remembers."""
         self.large: tuple[QWidget, QWidget] | None = None
         """What is drawn as large as the stop, and what keeps its place."""
-        self._back = QShortcut(QKeySequence("Esc"), self)
+        self._back = QShortcut(QKeySequence(say("Esc")), self)
         self._back.setContext(Qt.ShortcutContext.WidgetWithChildrenShortcut)
         self._back.setEnabled(False)
         self._back.activated.connect(lambda: self.enlarge(None))
+
+    @property
+    def place(self) -> str:
+        """By which it is gone to."""
+        return self.post.key
 
     @property
     def title(self) -> str:
@@ -116,7 +122,7 @@ class Stop(QWidget):
         part.show()
         part.raise_()
         self._back.setEnabled(True)
-        self.session.say("Esc, or a double click on its title, puts it back")
+        self.session.announce(say("Esc, or a double click on its title, puts it back"))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """What is drawn large stays as large as the stop."""
@@ -178,7 +184,7 @@ class Pane(Enlarges, QFrame):
     def __init__(self, title: str, content: QWidget, detail: str = "", tools: QWidget | None = None) -> None:
         super().__init__(objectName="pane")
         self.title = Label(title, objectName="pane-title")
-        self.title.setToolTip("A double click draws it as large as the middle; Esc puts it back")
+        self.title.setToolTip(say("A double click draws it as large as the middle; Esc puts it back"))
         self.detail = Elided(detail, objectName="quiet")
         head = QHBoxLayout()
         head.setContentsMargins(14, 7, 10, 2)
@@ -206,7 +212,7 @@ class Choice(Enlarges, QWidget):
         row.setSpacing(6)
         for i, (title, widget) in enumerate(choices):
             button = QPushButton(
-                title, objectName=f"show-{title.split()[0].lower()}", checkable=True, autoExclusive=True
+                title, objectName=f"show-{english(title).split()[0].lower()}", checkable=True, autoExclusive=True
             )
             button.clicked.connect(lambda _=False, i=i: self.bring(i))
             row.addWidget(button)

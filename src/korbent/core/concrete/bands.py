@@ -1,4 +1,4 @@
-"""Moments at the face of the column strip by strip over the width, so that a concentration of pressure near an edge is
+"""Moments at the face of the column band by band over the width, so that a concentration of pressure near an edge is
 seen."""
 
 import numpy as np
@@ -11,30 +11,30 @@ from korbent.core.geometry import PadGeometry
 from korbent.core.working import Array
 
 
-def strip_moments(
+def band_moments(
     geometry: PadGeometry, contact: Contact, weight: Array, away: Array, shares: Array, where: Array
 ) -> Array:
-    """Moment per width about the sections at ``away`` from the faces, of strips of the base, kNm/m; positive: tension
+    """Moment per width about the sections at ``away`` from the faces, of bands of the base, kNm/m; positive: tension
     below.
 
     Args:
         away: m, (4, candidates, 1), in the order of SIDES.
-        shares: borders of the strips over the width across, from -1/2 to 1/2, shape (strips + 1,).
+        shares: borders of the bands over the width across, from -1/2 to 1/2, shape (bands + 1,).
         where: in which candidates and situations they are wanted; 0 elsewhere.
 
     Returns:
-        (4, strips, candidates, situations). Not of round bases.
+        (4, bands, candidates, situations). Not of round bases.
     """
     if isinstance(geometry.footprint, Trapezoid):
         everywhere = _of_trapezoid(geometry, geometry.footprint, contact, weight, away, shares)
         return np.where(where, everywhere, 0.0)
     g = geometry
-    strips = len(shares) - 1
-    found = np.zeros((4, strips, *contact.shape))
+    bands = len(shares) - 1
+    found = np.zeros((4, bands, *contact.shape))
     rows, columns = np.nonzero(where)
     if not len(rows):
         return found
-    bounds = np.empty((4, 4, strips, len(g.B)))
+    bounds = np.empty((4, 4, bands, len(g.B)))
     starts, levers, across = np.empty((3, 4, len(g.B)))
     for side, name in enumerate(SIDES):
         sign, along_x = (1.0 if name[0] == "+" else -1.0), name[1] == "x"
@@ -59,7 +59,7 @@ def strip_moments(
 def _of_trapezoid(
     g: PadGeometry, footprint: Trapezoid, contact: Contact, weight: Array, away: Array, shares: Array
 ) -> Array:
-    """As :func:`strip_moments`, in all candidates and situations."""
+    """As :func:`band_moments`, in all candidates and situations."""
     found = []
     for side, name in enumerate(("+x", "-x", "+y", "-y")):
         sign, along_x = (1.0 if name[0] == "+" else -1.0), name[1] == "x"

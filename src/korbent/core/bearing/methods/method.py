@@ -7,10 +7,11 @@ from typing import Any, Protocol
 import numpy as np
 
 from korbent.core.working import Array, Recorder
+from korbent.words import say
 
 
 @dataclass(frozen=True)
-class Base:
+class Footing:
     """A base on its effective area; arrays that broadcast against each other. Forces in kN, stresses in kPa.
 
     ``B`` is the shorter effective size, ``L`` the longer; ``H_B`` and ``H_L`` the horizontal force along each (not
@@ -40,14 +41,14 @@ class Base:
     arctan: bool = False
     """Whether depth factors take the arctangent of depth over width throughout, or only beyond 1."""
 
-    def wider(self, spread: Array | float) -> "Base":
+    def wider(self, spread: Array | float) -> "Footing":
         """The base spread by so many metres along and across."""
         full_B, full_L = (None if v is None else v + spread for v in (self.full_B, self.full_L))
         return self.but(B=self.B + spread, L=self.L + spread, full_B=full_B, full_L=full_L)
 
-    def but(self, **changes: Any) -> "Base":
+    def but(self, **changes: Any) -> "Footing":
         """The base with some values changed; what was derived from others is kept."""
-        found = object.__new__(Base)
+        found = object.__new__(Footing)
         stale = {"H"} if changes.keys() & {"H_B", "H_L"} else set()
         stale |= {"shape"} if changes.keys() & {"B", "L"} else set()
         stale |= {"exponent"} if changes.keys() & {"B", "L", "H_B", "H_L"} else set()
@@ -94,10 +95,10 @@ class Method(Protocol):
     TAKES: frozenset[str]
     """Of inclination, tilt and slope those for which the author gave factors."""
 
-    def drained(self, base: Base, record: Recorder = ...) -> Ultimate:
+    def drained(self, base: Footing, record: Recorder = ...) -> Ultimate:
         """Drained ultimate resistance."""
 
-    def undrained(self, base: Base, record: Recorder = ...) -> Ultimate:
+    def undrained(self, base: Footing, record: Recorder = ...) -> Ultimate:
         """Undrained ultimate resistance, total stresses."""
 
 
@@ -107,33 +108,33 @@ def prandtl(phi: Array) -> tuple[Array, Array]:
     return N_q, (N_q - 1) / np.tan(phi)
 
 
-def record_base(base: Base, record: Recorder, drained: bool) -> None:
+def record_base(base: Footing, record: Recorder, drained: bool) -> None:
     """Records what a method starts from."""
-    record.given("B_eff", base.B, "m", note="B′, the shorter effective size")
+    record.given("B_eff", base.B, "m", note=say("B′, the shorter effective size"))
     record.given("L_eff", base.L, "m", note="L′")
-    record.given("D", base.depth, "m", note="depth of the founding level")
-    record.given("N", base.N, "kN", note="vertical force")
-    record.given("H", base.H, "kN", note="horizontal force")
-    record.given("q_0", base.overburden, "kPa", note="overburden at the founding level")
+    record.given("D", base.depth, "m", note=say("depth of the founding level"))
+    record.given("N", base.N, "kN", note=say("vertical force"))
+    record.given("H", base.H, "kN", note=say("horizontal force"))
+    record.given("q_0", base.overburden, "kPa", note=say("overburden at the founding level"))
     if drained:
         record.given("cprime", base.cohesion, "kPa")
-        record.given("phi", base.phi, "rad", note="friction angle")
-        record.given("gammaprime", base.weight, "kN/m³", note="effective weight below the base")
+        record.given("phi", base.phi, "rad", note=say("friction angle"))
+        record.given("gammaprime", base.weight, "kN/m³", note=say("effective weight below the base"))
     else:
-        record.given("c_u", base.cohesion, "kPa", note="undrained strength")
+        record.given("c_u", base.cohesion, "kPa", note=say("undrained strength"))
     record.step("s_BL", "B_eff/max(L_eff, 1e-12)", base.shape, note="B′/L′")
 
 
-def deep(base: Base, axis: str, record: Recorder) -> Array:
+def deep(base: Footing, axis: str, record: Recorder) -> Array:
     """Depth over the width of an axis ("B", "L"), recorded as D/B or D/L of the full width."""
     size, full = (base.B, base.full_B) if axis == "B" else (base.L, base.full_L)
     size = size if full is None else full
-    record.given(f"W_{axis}", size, "m", note=f"width along {axis}′ for depth factors")
+    record.given(f"W_{axis}", size, "m", note=say("width along {axis}′ for depth factors", axis=axis))
     ratio: Array = base.depth / np.maximum(size, 1e-12)
     return ratio
 
 
-def depth_measure(base: Base, axis: str, record: Recorder, symbol: str) -> Array:
+def depth_measure(base: Footing, axis: str, record: Recorder, symbol: str) -> Array:
     """k of Hansen and Vesic: D/B up to 1, beyond it arctan(D/B); or the arctangent throughout."""
     ratio = deep(base, axis, record)
     name = f"D/max(W_{axis}, 1e-12)"
