@@ -8,6 +8,7 @@ from PySide6.QtGui import QGuiApplication, QMouseEvent
 from PySide6.QtWidgets import QInputDialog, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
+from korbent.app.beginnings import beginnings
 from korbent.app.session import Session
 from korbent.app.style import load_fonts
 from korbent.app.tables import Reading, TablePanel
@@ -243,7 +244,7 @@ def test_stated_totals_are_compared(window: MainWindow, qtbot: QtBot) -> None:
 def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
     window.keep_template("EN pads")
     window.session.saved = window.session.project
-    entries = {one.text: one.begin for one in window.beginnings()}
+    entries = {one.text: one.begin for one in beginnings(window)}
     entries["Template: EN pads"]()
     project = window.session.project
     assert project.settings == demo.settings
@@ -259,7 +260,7 @@ def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot
 
 @pytest.mark.long
 def test_both_demos_and_both_beginnings_open(window: MainWindow, qtbot: QtBot) -> None:
-    entries = {one.text: one.begin for one in window.beginnings()}
+    entries = {one.text: one.begin for one in beginnings(window)}
     for name in (
         "Empty: metric, EN 1997 and EN 1992",
         "Empty: US customary, ASCE 7",

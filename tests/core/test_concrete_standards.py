@@ -276,6 +276,17 @@ def test_mean_tension_is_that_of_the_table(fck: float, fctm: float) -> None:
     assert mean_tension(fck) == pytest.approx(fctm, abs=0.06)
 
 
+def test_the_stress_from_which_aci_asks_for_steel_near_a_column() -> None:
+    """ACI 318-19 8.6.1.2 in psi, in scalars: phi 2 lambda_s root(f'c) with lambda_s = root(2/(1 + d/10))."""
+    project = by("ACI 318-19", load=Load(V=1400.0))
+    found = working(project, project.pads[0], "minimum-x")
+    assert isinstance(found, Working)
+    values = {s.symbol: float(np.ravel(s.value)[0]) for s in found.recording.steps if "near the column" in s.scope}
+    assert values["lambda_s"] <= 1.0
+    asked = 0.75 * 2 * values["lambda_s"] * math.sqrt(30 / 0.00689475729) * 0.00689475729
+    assert values["v_lim"] == pytest.approx(asked, rel=1e-6)
+
+
 # anchorage
 
 

@@ -4,6 +4,7 @@ recent files."""
 from functools import partial
 from typing import TYPE_CHECKING
 
+from korbent.app.beginnings import beginnings
 from korbent.app.commands import COMMANDS, command
 from korbent.app.search import Entry
 from korbent.app.stops import signposts
@@ -79,7 +80,7 @@ def places(window: "MainWindow") -> list[Entry]:
         for name in DOES
         if name != "presumed_table"
     ]
-    found += [Entry(one.text, say("begin with it"), one.begin) for one in window.beginnings()]
+    found += [Entry(one.text, say("begin with it"), one.begin) for one in beginnings(window)]
     stops = COMMANDS[: len(signposts.RAIL)]
     for one in COMMANDS:
         if one.searched and one not in stops:

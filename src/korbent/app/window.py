@@ -3,8 +3,6 @@
 import datetime
 from collections.abc import Callable
 from contextlib import suppress
-from dataclasses import dataclass
-from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -25,6 +23,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from korbent.app.beginnings import beginnings
 from korbent.app.commands import COMMANDS, command, keys_and_words
 from korbent.app.focus import FocusFrame, InDialogs, next_part
 from korbent.app.ledger import Ledger
@@ -50,7 +49,7 @@ from korbent.files.atomic import stamp_of
 from korbent.files.autosave import Autosave, Opened, Recovered, remember_file
 from korbent.files.faults import kept
 from korbent.files.kept import Kept
-from korbent.files.office import OfficeError, from_template
+from korbent.files.office import OfficeError
 from korbent.files.project_file import ProjectFileError, load
 from korbent.words import say, say_count
 
@@ -98,19 +97,6 @@ HANDS = (
     QEvent.Type.InputMethod,
 )
 """What people do, of all events."""
-
-
-@dataclass(frozen=True)
-class Beginning:
-    """Something to begin with."""
-
-    text: str
-    begin: Callable[[], None]
-    short: str = ""
-    """On the start page; '' where it is not for that."""
-    kind: str = ""
-    apart: bool = False
-    """Stands below a line in the menu."""
 
 
 class MainWindow(QMainWindow):
@@ -674,31 +660,6 @@ class MainWindow(QMainWindow):
         )
         return self.save() if answer == kinds.Save else answer == kinds.Discard
 
-    def beginnings(self) -> "list[Beginning]":
-        """With what one can begin: nothing, an example, a template of the office."""
-        from korbent.demo import coombe, hollin, lindmere, redstem
-        from korbent.demo.starter import starter, us_starter
-        from korbent.files.office import templates
-
-        def example(what: str, short: str, make: Callable[[], Project]) -> Beginning:
-            return Beginning(say("Example: {what}", what=what), lambda: self.begin(make), short, say("example"))
-
-        found = [
-            Beginning(say("Start page: recent work, files, quick starts"), self.show_start),
-            Beginning(say("First tour: eight steps on an example"), self.take_tour, say("First tour"), say("8 steps")),
-            Beginning(say("Empty: metric, EN 1997 and EN 1992"), lambda: self.begin(starter), say("Empty: metric")),
-            Beginning(say("Empty: US customary, ASCE 7"), lambda: self.begin(us_starter), say("Empty: US customary")),
-            example(say("Lindmere ferry terminal (metric)"), say("Lindmere ferry terminal"), lindmere),
-            example(say("Redstem packing shed (US customary)"), say("Redstem packing shed"), redstem),
-            example(say("Coombe Hollow workshop (AS 3600)"), say("Coombe Hollow workshop"), coombe),
-            example(say("Hollin Court, flats on a ribbed raft (metric)"), say("Hollin Court"), hollin),
-        ]
-        for name, path in templates().items():
-            make = partial(self.begin, partial(from_template, path))
-            found.append(Beginning(say("Template: {name}", name=name), make, name, say("template")))
-        found.append(Beginning(say("Keep this project as a template …"), self.ask_template, apart=True))
-        return found
-
     def begin(self, make: Callable[[], Project]) -> None:
         """Starts with a project that is made for it."""
         try:
@@ -713,7 +674,7 @@ class MainWindow(QMainWindow):
     def show_beginnings(self) -> None:
         """Shows them below the button."""
         menu = QMenu(self)
-        for one in self.beginnings():
+        for one in beginnings(self):
             if one.apart:
                 menu.addSeparator()
             menu.addAction(one.text, one.begin)

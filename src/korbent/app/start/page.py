@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from korbent.app.beginnings import beginnings
 from korbent.app.canvas import DrawingView
 from korbent.app.ledger import Ledger
 from korbent.app.session import Session
@@ -164,7 +165,7 @@ class StartPage(QWidget):
         column.addWidget(Label(say("New"), objectName="heading"))
         self._links(
             column,
-            tuple((one.short, one.kind, one.begin) for one in window.beginnings() if one.short),
+            tuple((one.short, one.kind, one.begin) for one in beginnings(window) if one.short),
         )
         column.addStretch(1)
 
