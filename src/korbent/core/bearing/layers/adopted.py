@@ -44,6 +44,8 @@ MECHANISMS = (
     say("mean of what lies near"),
     say("Meyerhof's parabola"),
 )
+COUNTED = {"punching": (PUNCHING,), "load_spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}
+"""The mechanisms that count, by setting."""
 MEYERHOF_HANNA = "Meyerhof and Hanna 1978"
 BROWN_MEYERHOF = "Brown and Meyerhof 1969"
 CLAY_SHARE = 0.75
@@ -173,7 +175,6 @@ def layered(
     others = [s.begins & (s.number != founding[:, None]) for s in strata]
     if not any(o.any() for o in others):
         return None
-    shape = np.broadcast(own.pressure, base.overburden, base.B).shape
     names, lacking, further, depth = _next(bench, base, drainage, strata, others)
     r = record.scope("layers")
     r.step("q_1", symbol, own.pressure, "kPa", note=say("the stratum below the base alone"))
@@ -192,75 +193,18 @@ def layered(
     near = raised(looking, narrow, 0, r, "q_N", "n")
     squeezed = (near > own.pressure * (1 + SAME)) & settings.squeezing & (inclined is not None)
     means, reach = _means(looking, narrow, r)
-    best = {PUNCHING: np.full(shape, np.inf), SPREAD: np.full(shape, np.inf)}
-    reached = {code: np.zeros(shape, dtype=int) + founding[:, None] for code in best}
-    side, contrast = np.zeros(shape), np.ones(shape)
-    # at once what the processor's memory holds
-    many = max(TOGETHER // own.pressure.size, 1)
-    first = np.ones((shape[0], 1), dtype=bool)
-    known = {PUNCHING: "", SPREAD: ""}
-    r.given("f_0", side, "kPa", note=say("on the sides of the punched block"))
-    for place, (one, other) in enumerate(zip(strata, others)):
-        exists = other & (one.known | one.bears_all)
-        if exists.any():
-            found = _reaching(looking, (narrow, wide), place, exists, side, r)
-            for which, value in found.items():
-                less = value < best[which]
-                best[which] = np.where(less, value, best[which])
-                reached[which] = np.where(less, one.number, reached[which])
-                known[which] += f", q_{'P' if which == PUNCHING else 'S'}{place + 1}"
-            alone = narrow[place].bears / np.maximum(own.pressure, 1e-9)
-            contrast = np.where(first & exists, alone, contrast)
-            first = first & ~other
-        if place % many == 0:
-            sides = _sides(looking, place, place + many)
-        side = side + sides.found[place % many]
-        if not isinstance(record, Silent):
-            _record_side(looking, sides, r, place, place % many)
-            r.step(
-                f"f_{place + 1}",
-                f"f_{place} + f_s{place + 1}",
-                side,
-                "kPa",
-                note=say("on the sides of the block down to its end"),
-            )
-    for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
-        text = known[which].removeprefix(", ")
-        formula = f"min({text})" if "," in text else text
-        r.step(
-            f"q_{sign}",
-            formula,
-            np.minimum(best[which], 1e9),
-            "kPa",
-            reference=MEYERHOF_HANNA if sign == "P" else "",
-            note=say("{mechanisms}, the least", mechanisms=MECHANISMS[which]),
-        )
-    chosen = settings.layer_mechanism
-    counts = {"punching": (PUNCHING,), "load_spread": (SPREAD,), "lesser": (PUNCHING, SPREAD)}[chosen]
-    q: Array = near
+    down = _down(looking, (narrow, wide), others, founding, r)
+    best, contrast = down.best, down.contrast
     plain = np.where((contrast > 1.0) & (depth < reach), WEAK, ALONE)
-    otherwise = PARABOLA if by_depth else FILM
-    code: Array = np.where(near > own.pressure * (1 + SAME), np.where(squeezed, SQUEEZING, otherwise), plain)
-    to = np.zeros(shape, dtype=int) + founding[:, None]
-    for mechanism, value in ((MEANS, means), *((c, best[c]) for c in counts)):
-        less = value < q * (1 - SAME)
-        q, code = np.where(less, value, q), np.where(less, mechanism, code)
-        if mechanism in reached:
-            to = np.where(less, reached[mechanism], to)
-    r.step(
-        symbol,
-        f"min(q_N, q_M, {', '.join('q_P' if c == PUNCHING else 'q_S' for c in counts)})",
-        q,
-        "kPa",
-        note=say("with all strata"),
-    )
-    q, code, to = (np.broadcast_to(v, shape) for v in (q, code, to))
+    adopted = _adopted(looking, down, near, means, squeezed, plain, founding)
+    counted = ", ".join("q_P" if c == PUNCHING else "q_S" for c in COUNTED[settings.layer_mechanism])
+    r.step(symbol, f"min(q_N, q_M, {counted})", adopted.pressure, "kPa", note=say("with all strata"))
     weak = np.where(contrast > 1.0, near, np.inf)
     return Layered(
-        pressure=q,
+        pressure=adopted.pressure,
         slides=own.slides,
-        mechanism=code,
-        reached=to,
+        mechanism=adopted.mechanism,
+        reached=adopted.reached,
         values={
             ALONE: own.pressure,
             MEANS: means,
@@ -280,6 +224,94 @@ def layered(
         failure_depth=reach,
         spread=settings.load_spread,
     )
+
+
+class _Down(NamedTuple):
+    """What the strata further down bear by punching and by load spread, the least of all of them."""
+
+    best: dict[int, Array]
+    reached: dict[int, Array]
+    """Down to which stratum."""
+    contrast: Array
+    """The first other stratum by itself over that below the base."""
+
+
+def _down(
+    looking: Looking, seen: tuple[list[Seen], list[Seen]], others: list[Array], founding: Array, r: Recorder
+) -> _Down:
+    """Stratum by stratum, with what holds the sides of the block on the way. ``seen``: as narrow as the base, and as
+    wide as its load has spread."""
+    own, strata, narrow = looking.own, looking.strata, seen[0]
+    shape = np.broadcast(own.pressure, looking.base.overburden, looking.base.B).shape
+    best = {PUNCHING: np.full(shape, np.inf), SPREAD: np.full(shape, np.inf)}
+    reached = {code: np.zeros(shape, dtype=int) + founding[:, None] for code in best}
+    side, contrast = np.zeros(shape), np.ones(shape)
+    # at once what the processor's memory holds
+    many = max(TOGETHER // own.pressure.size, 1)
+    first = np.ones((shape[0], 1), dtype=bool)
+    known = {PUNCHING: "", SPREAD: ""}
+    r.given("f_0", side, "kPa", note=say("on the sides of the punched block"))
+    for place, (one, other) in enumerate(zip(strata, others)):
+        exists = other & (one.known | one.bears_all)
+        if exists.any():
+            found = _reaching(looking, seen, place, exists, side, r)
+            for which, value in found.items():
+                less = value < best[which]
+                best[which] = np.where(less, value, best[which])
+                reached[which] = np.where(less, one.number, reached[which])
+                known[which] += f", q_{'P' if which == PUNCHING else 'S'}{place + 1}"
+            alone = narrow[place].bears / np.maximum(own.pressure, 1e-9)
+            contrast = np.where(first & exists, alone, contrast)
+            first = first & ~other
+        if place % many == 0:
+            sides = _sides(looking, place, place + many)
+        side = side + sides.found[place % many]
+        if not isinstance(r, Silent):
+            _record_side(looking, sides, r, place, place % many)
+            r.step(
+                f"f_{place + 1}",
+                f"f_{place} + f_s{place + 1}",
+                side,
+                "kPa",
+                note=say("on the sides of the block down to its end"),
+            )
+    for which, sign in ((PUNCHING, "P"), (SPREAD, "S")):
+        text = known[which].removeprefix(", ")
+        formula = f"min({text})" if "," in text else text
+        r.step(
+            f"q_{sign}",
+            formula,
+            np.minimum(best[which], 1e9),
+            "kPa",
+            reference=MEYERHOF_HANNA if sign == "P" else "",
+            note=say("{mechanisms}, the least", mechanisms=MECHANISMS[which]),
+        )
+    return _Down(best, reached, contrast)
+
+
+class _Adopted(NamedTuple):
+    pressure: Array
+    mechanism: Array
+    reached: Array
+
+
+def _adopted(
+    looking: Looking, down: _Down, near: Array, means: Array, squeezed: Array, plain: Array, founding: Array
+) -> _Adopted:
+    """The least of what counts, by which mechanism, down to which stratum. ``plain``: what it is called where nothing
+    below is less."""
+    own, settings = looking.own, looking.bench.settings
+    shape = np.broadcast(own.pressure, looking.base.overburden, looking.base.B).shape
+    q: Array = near
+    otherwise = PARABOLA if settings.weak_over_strong == "Meyerhof 1974" else FILM
+    code: Array = np.where(near > own.pressure * (1 + SAME), np.where(squeezed, SQUEEZING, otherwise), plain)
+    to = np.zeros(shape, dtype=int) + founding[:, None]
+    for mechanism, value in ((MEANS, means), *((c, down.best[c]) for c in COUNTED[settings.layer_mechanism])):
+        less = value < q * (1 - SAME)
+        q, code = np.where(less, value, q), np.where(less, mechanism, code)
+        if mechanism in down.reached:
+            to = np.where(less, down.reached[mechanism], to)
+    return _Adopted(*(np.broadcast_to(v, shape) for v in (q, code, to)))
 
 
 def _means(at: Looking, seen: list[Seen], r: Recorder) -> tuple[Array, Array]:
