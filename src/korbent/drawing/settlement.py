@@ -10,6 +10,7 @@ from korbent.core.settlement.history import YEAR, History, PadHistory, mark_hist
 from korbent.core.settlement.limits import limits_of
 from korbent.core.settlement.neighbours import neighbours
 from korbent.core.units import show, show_length, shown_unit, to_shown
+from korbent.core.working import Array
 from korbent.drawing.chart import TYPE, Axis, across, axis, ticks, top_axis, up
 from korbent.drawing.plan import outline
 from korbent.drawing.primitives import Disc, Drawing, Line, Polygon, Sketch, Text, rectangle
@@ -40,119 +41,131 @@ def depth_columns(project: Project, found: PadHistory, day: float, aspect: float
     """Ground, stresses, strain, settlement by stratum and excess pore pressure at one moment, on one level axis."""
     if found.why:
         return said(found.why)
-    high = WIDE / max(aspect, 0.4)
-    soils = {s.name: s for s in project.ground.soils}
-    middle = (found.levels[1:] + found.levels[:-1]) / 2
-    pressed = np.flatnonzero(np.abs(found.added[-1]) > 0.04 * np.maximum(found.before, 1.0))
-    low = float(found.levels[min(int(pressed[-1]) + 3, len(middle))]) if len(pressed) else float(found.levels[-1])
-    span = max(float(found.levels[0]) - low, 0.5)
+    own = _Depth(project, found, day, WIDE / max(aspect, 0.4))
+    _ground_over_depth(own)
+    _stresses(own)
+    _strains(own)
+    _compressions(own)
+    _pressures(own.sketch, found, day, own.seen, own.middle, own.high, own.y, project)
     units = project.showing
-    sketch = Sketch()
+    mm = shown_unit("mm", units)
+    total = say("total {settlement} {mm}", settlement=show(1000 * found.at(day), "mm", units), mm=mm)
+    if abs(found.below) > 5e-5:
+        total += say(" · deeper {below}", below=show(1000 * found.below, "mm", units))
+    own.sketch.add(
+        Text((1.95, 0), say("in place"), 10, "ink", dy=15),
+        Text((1.95, 0), say("now"), 10, "accent", dx=52, dy=15, bold=True),
+        Text((1.95, 0), say("in the end · σ′p dashed"), 10, "soft", dx=80, dy=15),
+        Text((6.4, 0), total, 10, "ink", bold=True, dy=15),
+    )
+    return Drawing(tuple(own.sketch.shapes), (0, 0, WIDE, own.high))
 
-    def y(level: float) -> float:
-        return high * (1 - (float(found.levels[0]) - level) / span)
 
-    seen = middle >= low - 1e-9
-    added, excess = _between(found.added, found.times, day), _between(found.excess, found.times, day)
-    bounds = _strata(found)
-    left = 0.0
-    log = 1.5
-    for k, top, bottom in bounds:
-        if top <= low:
-            continue
-        soil = soils.get(found.strata[k])
-        box = rectangle(left, y(max(bottom, low)), left + log, y(top))
-        sketch.add(Polygon(box, soil.pattern if soil else "fill", "soft", 0.8, pattern=soil.pattern if soil else None))
-        sketch.add(Text((left + 0.06, y(top)), found.strata[k], 10, "ink", dy=13, halo=True, room=log - 0.1))
-    for _, top, bottom in bounds:
-        for level in (top, bottom):
-            if level >= low - 1e-6:
-                sketch.add(Line(((left, y(level)), (WIDE, y(level))), "line", 0.8))
-    for level in ticks(low, float(found.levels[0]), 6):
-        sketch.add(
-            Text(
-                (0, y(level)),
-                f"{to_shown(level, 'm', units) or 0.0:+.6g}".replace("-", "−").removesuffix("+0") or "0",
-                9.5,
-                "soft",
-                "right",
-                dx=-6,
-                dy=3,
-            )
-        )
-    sketch.add(Text((0, high), shown_unit("m", units), 9.5, "soft", "right", dx=-6, dy=-12))
-    kpa, mm = shown_unit("kPa", units), shown_unit("mm", units)
-    now = found.before + added - excess
-    end = found.before + found.added[-1]
-    most = float(to_shown(float(np.nanmax(np.concatenate([now[seen], end[seen], found.before[seen]]))), "kPa", units))
-    at = top_axis(sketch, 1.95, 4.55, high, 0.0, 0.0, 1.05 * most, say("Effective stress, {kpa}", kpa=kpa))
+class _Depth:
+    """The level axis that all columns share, down to where the added stress hardly counts."""
+
+    def __init__(self, project: Project, found: PadHistory, day: float, high: float) -> None:
+        self.found, self.day, self.high, self.units = found, day, high, project.showing
+        self.soils = {s.name: s for s in project.ground.soils}
+        self.middle = (found.levels[1:] + found.levels[:-1]) / 2
+        pressed = np.flatnonzero(np.abs(found.added[-1]) > 0.04 * np.maximum(found.before, 1.0))
+        last = min(int(pressed[-1]) + 3, len(self.middle)) if len(pressed) else -1
+        self.low = float(found.levels[last])
+        self.span = max(float(found.levels[0]) - self.low, 0.5)
+        self.seen = self.middle >= self.low - 1e-9
+        self.bounds = [bound for bound in _strata(found) if bound[1] > self.low]
+        self.sketch = Sketch()
+
+    def y(self, level: float) -> float:
+        """Where a level stands."""
+        return self.high * (1 - (float(self.found.levels[0]) - level) / self.span)
+
+    def now(self, values: Array) -> Array:
+        """Values by time, at the moment."""
+        return _between(values, self.found.times, self.day)
 
     def curve(
-        values: np.ndarray,
+        self,
+        values: Array,
         unit: str,
         place: Callable[[float], float],
         tone: str,
         width: float,
         dash: bool = False,
     ) -> None:
+        """Values over depth; a gap where there is none."""
         points = tuple(
-            (place(float(to_shown(float(v), unit, units))), y(float(z)))
-            for v, z in zip(values[seen], middle[seen])
+            (place(float(to_shown(float(v), unit, self.units))), self.y(float(z)))
+            for v, z in zip(values[self.seen], self.middle[self.seen])
             if np.isfinite(v)
         )
         if len(points) > 1:
-            sketch.add(Line(points, tone, width, dash))
+            self.sketch.add(Line(points, tone, width, dash))
 
-    _depths(sketch, found, y, low)
-    curve(found.before, "kPa", at, "ink", 1.6)
+
+def _ground_over_depth(own: _Depth) -> None:
+    """The log at the left, borders of strata across, levels."""
+    log, sketch, units = 1.5, own.sketch, own.units
+    for k, top, bottom in own.bounds:
+        soil = own.soils.get(own.found.strata[k])
+        box = rectangle(0.0, own.y(max(bottom, own.low)), log, own.y(top))
+        sketch.add(Polygon(box, soil.pattern if soil else "fill", "soft", 0.8, pattern=soil.pattern if soil else None))
+        sketch.add(Text((0.06, own.y(top)), own.found.strata[k], 10, "ink", dy=13, halo=True, room=log - 0.1))
+    for _, top, bottom in _strata(own.found):
+        for level in (top, bottom):
+            if level >= own.low - 1e-6:
+                sketch.add(Line(((0.0, own.y(level)), (WIDE, own.y(level))), "line", 0.8))
+    for level in ticks(own.low, float(own.found.levels[0]), 6):
+        text = f"{to_shown(level, 'm', units) or 0.0:+.6g}".replace("-", "−").removesuffix("+0") or "0"
+        sketch.add(Text((0, own.y(level)), text, 9.5, "soft", "right", dx=-6, dy=3))
+    sketch.add(Text((0, own.high), shown_unit("m", units), 9.5, "soft", "right", dx=-6, dy=-12))
+
+
+def _stresses(own: _Depth) -> None:
+    """Effective stress in place, now, in the end, and what the ground has borne before."""
+    found, units, seen = own.found, own.units, own.seen
+    now = found.before + own.now(found.added) - own.now(found.excess)
+    end = found.before + found.added[-1]
+    most = float(to_shown(float(np.nanmax(np.concatenate([now[seen], end[seen], found.before[seen]]))), "kPa", units))
+    title = say("Effective stress, {kpa}", kpa=shown_unit("kPa", units))
+    at = top_axis(own.sketch, 1.95, 4.55, own.high, 0.0, 0.0, 1.05 * most, title)
+    _depths(own.sketch, found, own.y, own.low)
+    own.curve(found.before, "kPa", at, "ink", 1.6)
     for k in np.unique(found.stratum):
-        own = np.where(found.stratum == k, found.preconsolidation, np.nan)
-        curve(np.where(own > found.before * 1.001, own, np.nan), "kPa", at, "soft", 1.2, True)
-    curve(end, "kPa", at, "soft", 1.0)
-    curve(now, "kPa", at, "accent", 2.2)
-    strain = 100 * _between(found.strain, found.times, day)
+        past = np.where(found.stratum == k, found.preconsolidation, np.nan)
+        own.curve(np.where(past > found.before * 1.001, past, np.nan), "kPa", at, "soft", 1.2, True)
+    own.curve(end, "kPa", at, "soft", 1.0)
+    own.curve(now, "kPa", at, "accent", 2.2)
+
+
+def _strains(own: _Depth) -> None:
+    found, seen = own.found, own.seen
+    strain = 100 * own.now(found.strain)
     widest = max(float(np.abs(100 * found.strain[-1][seen]).max(initial=0.0)), 1e-3)
     least = 1.1 * min(float(100 * found.strain[-1][seen].min(initial=0.0)), float(strain[seen].min(initial=0.0)), 0.0)
-    at = top_axis(sketch, 4.95, 6.45, high, 0.0, least, 1.1 * widest, say("Strain, %"))
-    points = [(at(0.0), y(float(middle[seen][0])))]
-    points += [(at(float(v)), y(float(z))) for v, z in zip(strain[seen], middle[seen])]
-    points.append((at(0.0), y(float(middle[seen][-1]))))
-    sketch.add(Polygon(tuple(points), "faint", "ink", 1.2))
-    shares = _between(found.by_stratum, found.times, day)
+    at = top_axis(own.sketch, 4.95, 6.45, own.high, 0.0, least, 1.1 * widest, say("Strain, %"))
+    points = [(at(0.0), own.y(float(own.middle[seen][0])))]
+    points += [(at(float(v)), own.y(float(z))) for v, z in zip(strain[seen], own.middle[seen])]
+    points.append((at(0.0), own.y(float(own.middle[seen][-1]))))
+    own.sketch.add(Polygon(tuple(points), "faint", "ink", 1.2))
+
+
+def _compressions(own: _Depth) -> None:
+    """What every stratum settles, as a bar with its number."""
+    found, units, mm = own.found, own.units, shown_unit("mm", own.units)
+    shares = own.now(found.by_stratum)
     biggest = float(to_shown(1000 * max(float(found.by_stratum.max(initial=0.0)), 1e-6), "mm", units))
     lowest = float(to_shown(1000 * min(float(found.by_stratum.min(initial=0.0)), 0.0), "mm", units))
-    at = top_axis(sketch, 6.8, 8.1, high, 0.0, 1.35 * lowest, 1.35 * biggest, say("Compression, {mm}", mm=mm))
-    for k, top, bottom in bounds:
-        if top <= low:
-            continue
+    title = say("Compression, {mm}", mm=mm)
+    at = top_axis(own.sketch, 6.8, 8.1, own.high, 0.0, 1.35 * lowest, 1.35 * biggest, title)
+    for k, top, bottom in own.bounds:
         value = 1000 * float(shares[k])
-        soil = soils.get(found.strata[k])
-        a, b = y(top), y(max(bottom, low))
+        soil = own.soils.get(found.strata[k])
+        a, b = own.y(top), own.y(max(bottom, own.low))
         box = rectangle(at(0), b + 0.12 * (a - b), at(float(to_shown(value, "mm", units))), a - 0.12 * (a - b))
-        sketch.add(Polygon(box, soil.pattern if soil else "fill", "ink", 1.0))
-        sketch.add(
-            Text(
-                (max(box[1][0], at(0)), (a + b) / 2),
-                show(value, "mm", units),
-                11,
-                "ink",
-                bold=True,
-                dx=5,
-                dy=4,
-                halo=True,
-            )
-        )
-    _pressures(sketch, found, day, seen, middle, high, y, project)
-    total = say("total {settlement} {mm}", settlement=show(1000 * found.at(day), "mm", units), mm=mm)
-    if abs(found.below) > 5e-5:
-        total += say(" · deeper {below}", below=show(1000 * found.below, "mm", units))
-    sketch.add(
-        Text((1.95, 0), say("in place"), 10, "ink", dy=15),
-        Text((1.95, 0), say("now"), 10, "accent", dx=52, dy=15, bold=True),
-        Text((1.95, 0), say("in the end · σ′p dashed"), 10, "soft", dx=80, dy=15),
-        Text((6.4, 0), total, 10, "ink", bold=True, dy=15),
-    )
-    return Drawing(tuple(sketch.shapes), (0, 0, WIDE, high))
+        own.sketch.add(Polygon(box, soil.pattern if soil else "fill", "ink", 1.0))
+        where = (max(box[1][0], at(0)), (a + b) / 2)
+        own.sketch.add(Text(where, show(value, "mm", units), 11, "ink", bold=True, dx=5, dy=4, halo=True))
 
 
 LIMITS = (0.2, 0.1)
