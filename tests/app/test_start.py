@@ -282,7 +282,7 @@ def test_each_kind_of_load_asks_for_what_it_is_made_of(window: MainWindow, qtbot
         ("strip", "size_x", "height"),
     ):
         ground.kind.setCurrentText(kind)
-        ground.kind.textActivated.emit(kind)
+        ground.kind.activated.emit(ground.kind.currentIndex())
         assert not ground.fields[there].isHidden()
         assert ground.fields[gone].isHidden()
         assert ground.count <= 20
