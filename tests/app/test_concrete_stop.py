@@ -121,13 +121,13 @@ def test_dowels_sides_openings_and_top(window: MainWindow, qtbot: QtBot) -> None
 
 def test_what_a_proposal_may_do_is_clicked_through(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
-    hold = stop_of(window).bars.holds["bottom_x"]
+    hold = stop_of(window).bars.pins["bottom_x"]
     seen = []
     for _ in range(3):
         qtbot.mouseClick(hold, LEFT)
-        seen.append((hold.text(), session.project.pad("P7").reinforcement.hold_of("bottom_x")))
+        seen.append((hold.text(), session.project.pad("P7").reinforcement.pin_of("bottom_x")))
     assert seen == [("at least", "at_least"), ("free", "free"), ("pinned", "pinned")]
-    assert not session.project.pad("P7").reinforcement.held
+    assert not session.project.pad("P7").reinforcement.pins
 
 
 def shown(stop, qtbot: QtBot) -> None:  # type: ignore[no-untyped-def]

@@ -147,7 +147,7 @@ def test_top_like_bottom_follows_the_bottom() -> None:
 
 def held(project: Project, how: str, *names: str) -> Project:
     for name in names:
-        project = edited(project, ("pads", name, "reinforcement", "held"), {"bottom_x": how, "bottom_y": how})
+        project = edited(project, ("pads", name, "reinforcement", "pins"), {"bottom_x": how, "bottom_y": how})
     return project
 
 
@@ -207,14 +207,14 @@ def test_bars_of_a_type_are_proposed_alike(demo: Project) -> None:
 
 def test_free_top_bars_only_where_the_top_is_pulled() -> None:
     project = one_pad(load=Load(V=600.0))
-    project = edited(project, ("pads", "P", "reinforcement", "held"), {"top_x": "free", "top_y": "free"})
+    project = edited(project, ("pads", "P", "reinforcement", "pins"), {"top_x": "free", "top_y": "free"})
     pads, why = lightest_bars(project, project.pads)
     assert pads[0].reinforcement.top_x is None
     assert not why
     strong = Reinforcement(
         bottom_x=Bars(diameter=0.012, spacing=0.1),
         bottom_y=Bars(diameter=0.012, spacing=0.1),
-        held={"top_x": "free"},
+        pins={"top_x": "free"},
     )
     pulled = one_pad(load=Load(V=150.0, My=300.0), width=4.0, length=4.0, thickness=0.36, reinforcement=strong)
     assert evaluate_pad(pulled, pulled.pads[0]).check("top-x").state is State.FAILS
@@ -226,7 +226,7 @@ def test_free_top_bars_only_where_the_top_is_pulled() -> None:
 
 def test_held_names_faces() -> None:
     with pytest.raises(ValueError, match="has no bars"):
-        Reinforcement(held={"left": "free"})
+        Reinforcement(pins={"left": "free"})
 
 
 # the schedule

@@ -253,7 +253,8 @@ def _backwards(value: Any, field: str = "") -> Any:
     if isinstance(value, dict):
         if field == "rule_values":
             return {k.replace(*reversed(ABOVE)): v for k, v in value.items()}
-        return {k: _backwards(v, field if field == "held" else k) for k, v in value.items()}
+        found = {k: _backwards(v, field if field == "pins" else k) for k, v in value.items()}
+        return {"held" if k == "pins" and field == "reinforcement" else k: v for k, v in found.items()}
     if isinstance(value, list):
         return [_backwards(part, field) for part in value]
     if not isinstance(value, str):
@@ -268,12 +269,18 @@ def test_files_with_words_are_read_as_ever(demo: Project) -> None:
     project = demo.replaced(
         settings=settings,
         actions=demo.actions.replaced(rule_values={"psi2 snow above_1000_m": 0.3}),
-        pads=(demo.pads[0].replaced(overrides={"creep_from": "log_time"}), *demo.pads[1:]),
+        pads=(
+            demo.pads[0].replaced(
+                overrides={"creep_from": "log_time"},
+                reinforcement=demo.pads[0].reinforcement.replaced(pins={"bottom_x": "at_least"}),
+            ),
+            *demo.pads[1:],
+        ),
     )
     content = content_of(project)
     old = {**content, "version": 2, "project": _backwards(content["project"])}
     text = json.dumps(old, ensure_ascii=False)
-    for word in ("effective area", "soil wedge", "settlement long", "concrete column", "above 1000 m", "log time"):
+    for word in ("effective area", "soil wedge", "settlement long", "concrete column", "above 1000 m", "at least"):
         assert f'"{word}' in text or f'{word}"' in text, word
     assert project_of(old, Path("old.korbent")) == project
     # of this version they are no keys
@@ -284,7 +291,7 @@ def test_files_with_words_are_read_as_ever(demo: Project) -> None:
 def test_every_word_of_before_has_a_key_that_is_there() -> None:
     keys = _keys()
     for field, of_field in WORDS.items():
-        allowed = keys.get(field, set()) if field not in ("held", "category", "hidden") else set(of_field.values())
+        allowed = keys.get(field, set()) if field not in ("pins", "category", "hidden") else set(of_field.values())
         for word, key in of_field.items():
             assert key in allowed, (field, word)
             assert label(key) == word, (field, key)

@@ -28,7 +28,7 @@ from korbent.core.units import show_length, shown_unit
 from korbent.files.project_file import problems_of
 from korbent.words import say
 
-HOLDS = ("pinned", "at_least", "free")
+PINS = ("pinned", "at_least", "free")
 
 
 def dowels_words(dowels: Dowels | None, us: bool) -> str:
@@ -61,7 +61,7 @@ class BarsStrip(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.session, self.of_rafts = session, of_rafts
         self.fields: dict[str, QLineEdit] = {}
-        self.holds: dict[str, QPushButton] = {}
+        self.pins: dict[str, QPushButton] = {}
         self.heading = Label(say("Bars"), objectName="strip-title")
         self.detail = Label("", objectName="quiet")
         self.all = QCheckBox(say("whole type"), objectName="bars-alike", checked=True)
@@ -132,7 +132,7 @@ class BarsStrip(QWidget):
                 )
             )
             hold.clicked.connect(lambda: self._hold(face))
-            self.holds[face] = hold
+            self.pins[face] = hold
             row.addWidget(hold)
         return row
 
@@ -151,8 +151,8 @@ class BarsStrip(QWidget):
             self._show(face, shown)
             idle = r.top_like_bottom and face.startswith("top")
             self.fields[face].setEnabled(not idle and not pad.frozen and not plain)
-            self.holds[face].setText(label(r.hold_of(face)))
-            self.holds[face].setEnabled(not idle and not pad.frozen and not plain)
+            self.pins[face].setText(label(r.pin_of(face)))
+            self.pins[face].setEnabled(not idle and not pad.frozen and not plain)
         self._show("sides", words(r.sides, us) or "")
         self._show("dowels", dowels_words(pad.dowels, us))
         self._show("openings", self._openings_words(pad))
@@ -241,13 +241,13 @@ class BarsStrip(QWidget):
         pad = self.session.pad
         if pad is None:
             return
-        following = HOLDS[(HOLDS.index(pad.reinforcement.hold_of(face)) + 1) % 3]
+        following = PINS[(PINS.index(pad.reinforcement.pin_of(face)) + 1) % 3]
 
         def make(p: Pad) -> Pad:
-            held: dict[str, Any] = {k: v for k, v in p.reinforcement.held.items() if k != face}
+            pins: dict[str, Any] = {k: v for k, v in p.reinforcement.pins.items() if k != face}
             if following != "pinned":
-                held[face] = following
-            return p.replaced(reinforcement=p.reinforcement.replaced(held=held))
+                pins[face] = following
+            return p.replaced(reinforcement=p.reinforcement.replaced(pins=pins))
 
         self._change(make, say("{face} {following} in a proposal", face=label(face), following=label(following)))
 

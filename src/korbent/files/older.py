@@ -16,7 +16,7 @@ WORDS: Mapping[str, Mapping[str, str]] = {
     "pattern": {"made ground": "made_ground"},
     "compression": {"strain influence": "strain_influence"},
     "interpolation": {"distance-weighted": "distance_weighted"},
-    "held": {"at least": "at_least"},
+    "pins": {"at least": "at_least"},
     "presumed_compares": {"effective area": "effective_area"},
     "depth_measure": {"arctangent beyond 1": "arctangent_beyond_1"},
     "layer_mechanism": {"load spread": "load_spread"},
@@ -85,10 +85,12 @@ def brought_up(raw: dict[str, Any], version: int) -> dict[str, Any]:
 def keyed(value: Any, field: str = "") -> Any:
     """Keys in place of words, wherever a field of that name stands."""
     if isinstance(value, dict):
-        # bars are held by face: the faces stand for the field
         if field == "rule_values":
             return {k.replace(*ABOVE): v for k, v in value.items()}
-        return {k: keyed(v, field if field == "held" else k) for k, v in value.items()}
+        if field == "reinforcement":
+            value = {"pins" if k == "held" else k: v for k, v in value.items()}
+        # bars are pinned by face: the faces stand for the field
+        return {k: keyed(v, field if field == "pins" else k) for k, v in value.items()}
     if isinstance(value, list):
         return [keyed(part, field) for part in value]
     return WORDS.get(field, {}).get(value, value) if isinstance(value, str) else value

@@ -281,7 +281,7 @@ class _Missing(SimpleNamespace):
 _MAPPINGS = (
     "factors",
     "pedestals",
-    "held",
+    "pins",
     "ranges",
     "loads",
     "imported",

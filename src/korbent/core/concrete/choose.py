@@ -202,14 +202,14 @@ def may_change(pad: Pad) -> tuple[Face, ...]:
     """The faces whose bars a proposal may choose."""
     r = pad.reinforcement
     faces: tuple[Face, ...] = ("bottom_x", "bottom_y", "top_x", "top_y")
-    return tuple(f for f in faces if r.hold_of(f) != "pinned" and not (r.top_like_bottom and f.startswith("top")))
+    return tuple(f for f in faces if r.pin_of(f) != "pinned" and not (r.top_like_bottom and f.startswith("top")))
 
 
 def allowed(pads: Sequence[Pad], face: Face, bars: Bars) -> bool:
     """Whether a proposal may put these bars there: where they are held at least, no less steel than now."""
     for pad in pads:
         now = pad.reinforcement.bars(face)
-        if pad.reinforcement.hold_of(face) == "at_least" and now:
+        if pad.reinforcement.pin_of(face) == "at_least" and now:
             across = pad.extent if face.endswith("x") else pad.width
             if bars.area_in(across) < now.area_in(across) - 1e-9:
                 return False

@@ -46,7 +46,7 @@ class Bars(Frozen):
 
 Face = Literal["bottom_x", "bottom_y", "top_x", "top_y"]
 FACES: tuple[Face, ...] = ("bottom_x", "bottom_y", "top_x", "top_y")
-Hold = Literal["free", "at_least", "pinned"]
+Pin = Literal["free", "at_least", "pinned"]
 """What a proposal may do with bars: choose them, choose no less than these, leave them."""
 
 
@@ -61,16 +61,16 @@ class Reinforcement(Frozen):
     top_like_bottom: bool = False
     sides: Bars | None = None
     """Bars along the side faces, all around; the spacing is up the face, the number is of one face."""
-    held: FrozenMap[Hold] = Field(default_factory=nothing)
+    pins: FrozenMap[Pin] = Field(default_factory=nothing)
     """By face: what a proposal may do with its bars; pinned where nothing is said."""
 
-    @field_validator("held")
+    @field_validator("pins")
     @classmethod
-    def _of_faces(cls, held: Any) -> Any:
-        for name in held:
+    def _of_faces(cls, pins: Any) -> Any:
+        for name in pins:
             if name not in FACES:
                 raise ValueError(say("{name} has no bars; these have: {faces}", name=name, faces=", ".join(FACES)))
-        return held
+        return pins
 
     def bars(self, face: str) -> Bars | None:
         """The bars of a face and direction ("bottom_x", ...), None where there are none."""
@@ -79,9 +79,9 @@ class Reinforcement(Frozen):
         found: Bars | None = getattr(self, face)
         return found
 
-    def hold_of(self, face: str) -> Hold:
+    def pin_of(self, face: str) -> Pin:
         """What a proposal may do with the bars of a face."""
-        return self.held.get(face, "pinned")
+        return self.pins.get(face, "pinned")
 
 
 class Dowels(Frozen):

@@ -145,7 +145,7 @@ class Start(Frozen):
             level=-self.founded,
             held="underside",
             ranges=pinned,
-            reinforcement=pad.reinforcement.replaced(held=free),
+            reinforcement=pad.reinforcement.replaced(pins=free),
         )
 
 

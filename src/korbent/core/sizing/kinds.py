@@ -140,7 +140,7 @@ def _free(project: Project, pads: Iterable[Pad]) -> Project:
     for pad in pads:
         own = pad.reinforcement
         top = {f"top_{axis}": own.bars(f"bottom_{axis}") for axis in "xy"} if pad.further else {}
-        new[pad.name] = pad.replaced(reinforcement=own.replaced(held=FREE, **top))
+        new[pad.name] = pad.replaced(reinforcement=own.replaced(pins=FREE, **top))
     return project.replaced(pads=tuple(new.get(p.name, p) for p in project.pads))
 
 
