@@ -234,7 +234,7 @@ TESTS = Spec(
 
 
 def _add_soil(session: Session, _: Any) -> str:
-    name = unique("Soil ", [s.name for s in session.project.ground.soils])
+    name = unique(say("Soil "), [s.name for s in session.project.ground.soils])
     return changed(session, append(("ground", "soils"), Soil(name=name, weight=18.0, weight_saturated=20.0)))
 
 

@@ -78,7 +78,8 @@ SITE = Spec(
     lambda s: s.project.site,
     _outline_columns,
     lambda s, _: changed(
-        s, append(("site",), Outline(name=unique("Boundary ", [o.name for o in s.project.site]), points=_around(s)))
+        s,
+        append(("site",), Outline(name=unique(say("Boundary "), [o.name for o in s.project.site]), points=_around(s))),
     ),
     lambda s, row: changed(s, drop(("site",), row)),
     say("outline"),
@@ -138,7 +139,7 @@ GRIDS = Spec(
         append(
             ("grids",),
             Grid(
-                name=unique("Grid ", [g.name for g in s.project.grids]),
+                name=unique(say("Grid "), [g.name for g in s.project.grids]),
                 along_x=tuple(sorted({round(p.x, 3) for p in s.project.actions.load_points})),
                 along_y=tuple(sorted({round(p.y, 3) for p in s.project.actions.load_points})),
             ),

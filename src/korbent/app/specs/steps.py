@@ -80,7 +80,7 @@ AREAS = Spec(
         append(
             ("actions", "area_loads"),
             AreaLoad(
-                name=unique("Area ", [a.name for a in s.project.actions.area_loads]),
+                name=unique(say("Area "), [a.name for a in s.project.actions.area_loads]),
                 size_x=5.0,
                 size_y=5.0,
                 level=s.project.ground.surfaces.finished,
@@ -122,7 +122,10 @@ DRAINS = Spec(
     lambda s: s.project.actions.drains,
     _drain_columns,
     lambda s, _: changed(
-        s, append(("actions", "drains"), BandDrains(name=unique("Drains ", [d.name for d in s.project.actions.drains])))
+        s,
+        append(
+            ("actions", "drains"), BandDrains(name=unique(say("Drains "), [d.name for d in s.project.actions.drains]))
+        ),
     ),
     lambda s, row: changed(s, drop(("actions", "drains"), row)),
     say("field of drains"),
@@ -240,7 +243,7 @@ def _add_step(session: Session, _: Any) -> str:
     steps = session.project.actions.steps
     last = steps[-1] if steps else None
     new = ConstructionStep(
-        name=unique("Step ", [s.name for s in steps]),
+        name=unique(say("Step "), [s.name for s in steps]),
         date=last.date + datetime.timedelta(days=30) if last else datetime.date.today(),
         factors=last.factors if last else {},
     )
