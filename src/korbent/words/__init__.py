@@ -10,6 +10,8 @@ from collections.abc import Callable, Iterable, Mapping
 from typing import Any, Self
 
 Wording = Callable[[str], str]
+VARIABLE = "KORBENT_LANGUAGE"
+"""The environment names the language: nothing or ``en``, ``made-up``, a language with a catalogue, or the path of one."""
 
 
 class _Spoken:
@@ -82,13 +84,13 @@ def joined(parts: Iterable[str], between: str = "; ") -> str:
 
 def spoken() -> str:
     """The name of the language that the environment asks for; '' for English."""
-    name = os.environ.get("KORBENT_LANGUAGE", "")
+    name = os.environ.get(VARIABLE, "")
     return "" if name == "en" else os.path.splitext(os.path.basename(name))[0]
 
 
 def _begin() -> None:
     """The language that the environment names; English, with a line about why, where there is none of that name."""
-    name = os.environ.get("KORBENT_LANGUAGE", "")
+    name = os.environ.get(VARIABLE, "")
     if name in ("", "en"):
         return
     from korbent.words.languages import language

@@ -11,11 +11,8 @@ from collections.abc import Callable
 from pathlib import Path
 from string import ascii_lowercase, ascii_uppercase
 
-from korbent.words import Wording
+from korbent.words import VARIABLE, Wording
 
-VARIABLE = "KORBENT_LANGUAGE"
-"""The environment names the language: nothing or ``en``, ``made-up``, a language with a catalogue here, or the path of
-a catalogue."""
 FOLDER = Path(__file__).parent / "catalogues"
 MADE_UP = "made-up"
 
