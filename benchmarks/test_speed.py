@@ -124,7 +124,7 @@ def test_one_edit_to_pixels(benchmark: object) -> None:
     sign = itertools.cycle((1e-4, 2e-4, -3e-4, 5e-4))
 
     def step() -> None:
-        window.session.step("width", next(sign))
+        window.session.change_by("width", next(sign))
         app.processEvents()  # paints
         app.processEvents()  # step effects, painted
 

@@ -117,11 +117,11 @@ def collapse(
 ) -> Any:
     """(load against settlement up to collapse, what is drawn of the ground at each point); or why there is no curve."""
     from korbent.core.explain.collapse import seen
-    from korbent.core.plasticity.path import FEW_STEPS, STEPS, curve
+    from korbent.core.plasticity.path import ADVANCES, FEW_ADVANCES, curve
     from korbent.drawing.yielding import shown_of_curve
 
     try:
-        found = curve(base, most, pressures, stop=stop, steps=FEW_STEPS if few else STEPS)
+        found = curve(base, most, pressures, stop=stop, advances=FEW_ADVANCES if few else ADVANCES)
         line = seen(found, water)
         return line, shown_of_curve(found, [p.yields for p in line.points], base.section)
     except ValueError as error:
@@ -258,8 +258,8 @@ def plates(project: Project, names: tuple[str, ...], told: Told, stop: Stop) -> 
     return {name: computed(project, name) for name in names}
 
 
-def steps(project: Project, pad: str, told: Told, stop: Stop) -> Any:
-    """What one step of each dimension of a raft does, its plate solved for each."""
+def effects(project: Project, pad: str, told: Told, stop: Stop) -> Any:
+    """What one increment of each dimension of a raft does, its plate solved for each."""
     from korbent.core.evaluate.effects import slow_effects
 
     return slow_effects(project, project.pad(pad), stop)
@@ -332,7 +332,7 @@ JOBS: dict[str, Callable[..., Any]] = {
         reserve,
         settled,
         plates,
-        steps,
+        effects,
         pedestal,
         deciding,
         figures,

@@ -207,7 +207,7 @@ def test_the_table_says_what_a_cell_is(window: MainWindow, qtbot: QtBot) -> None
     assert stop.table is table  # asked once for the same project
     assert stop.would_do.state == ""
     # after a change the old table stays, marked, and takes no clicks until the new one is there
-    window.session.step("thickness", 0.05)
+    window.session.change_by("thickness", 0.05)
     changed = window.session.project
     stop.choose.grab()
     assert stop.would_do.state == OUT_OF_DATE

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QLineEdit
 from pytestqt.qtbot import QtBot
 
 from korbent.app.help_panel import SIZES, heading_of, topic_at
-from korbent.app.size_strip import LABELS
+from korbent.app.size_panel import LABELS
 from korbent.app.window import MainWindow
 from korbent.core.checks import CHECKS
 from korbent.core.explain.check_words import MEANS, OF_STANDARDS, THEORY

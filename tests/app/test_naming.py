@@ -62,11 +62,11 @@ def test_a_click_on_a_cell_puts_its_name_in(window: MainWindow, qtbot: QtBot) ->
 def test_a_size_below_gives_its_name_too(window: MainWindow, qtbot: QtBot) -> None:
     pads = panel(window, "pads")
     editor = begin(pads, 0, "B")
-    QTest.mouseClick(window.strip.steppers["length"].field, LEFT)
+    QTest.mouseClick(window.sizes.steppers["length"].field, LEFT)
     assert editor.text() == "=P3.L"
     QTest.keyClick(editor, Qt.Key.Key_Escape)
     qtbot.waitUntil(lambda: not naming().is_on)
-    field = window.strip.steppers["length"].field
+    field = window.sizes.steppers["length"].field
     qtbot.waitUntil(lambda: field.focusPolicy() != Qt.FocusPolicy.NoFocus)
     QTest.mouseClick(field, LEFT)  # a click is a click again
     assert window.session.project.pad("P1").width == 1.7

@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from korbent.app import specs
 from korbent.app.session import Session
-from korbent.app.size_strip import SizeStrip
+from korbent.app.size_panel import SizePanel
 from korbent.app.stops.plan import PlanStop
 from korbent.app.tables import TableModel
 from korbent.app.window import MainWindow
@@ -99,7 +99,7 @@ def test_an_edge_is_brought_to_the_boundary(window: MainWindow, qtbot: QtBot) ->
 def test_the_strip_switches_the_edge_and_widens_from_it(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P7")
-    stepper, outline = window.strip.steppers["width"], window.strip.outline
+    stepper, outline = window.sizes.steppers["width"], window.sizes.outline
     left = outline.edges()["-x"][0].toPoint() + QPoint(0, 8)
     qtbot.mouseClick(outline, LEFT, pos=left)
     assert session.project.pad("P7").hold_x == "-x"
@@ -131,11 +131,11 @@ def test_several_bases_are_edited_together(window: MainWindow, qtbot: QtBot) -> 
     for name in ("P2", "P6"):
         shift_click(name)
     assert session.chosen == ("P1", "P2", "P6")
-    assert "Sizes of 3" in window.strip.heading.text()
+    assert "Sizes of 3" in window.sizes.heading.text()
     before = {n: session.project.pad(n).width for n in session.chosen}
-    qtbot.mouseClick(window.strip.steppers["width"].more, LEFT)  # each by a step
+    qtbot.mouseClick(window.sizes.steppers["width"].more, LEFT)  # each by a step
     assert {n: session.project.pad(n).width for n in before} == pytest.approx({n: w + 0.1 for n, w in before.items()})
-    field = window.strip.steppers["thickness"].field
+    field = window.sizes.steppers["thickness"].field
     field.setFocus()
     field.selectAll()
     qtbot.keyClicks(field, "0.6")
@@ -147,7 +147,7 @@ def test_several_bases_are_edited_together(window: MainWindow, qtbot: QtBot) -> 
     # one that is poured: none is changed
     session.edit(("pads", "P6", "frozen"), "poured")
     now = session.project
-    qtbot.mouseClick(window.strip.steppers["width"].more, LEFT)
+    qtbot.mouseClick(window.sizes.steppers["width"].more, LEFT)
     assert session.project == now
     assert "P6" in session.message
     shift_click("P6")
@@ -158,7 +158,7 @@ def test_several_bases_are_edited_together(window: MainWindow, qtbot: QtBot) -> 
 
 def test_what_helps_is_said(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P8")
-    qtbot.waitUntil(lambda: "what helps most: Length L +" in window.strip.detail.text())
+    qtbot.waitUntil(lambda: "what helps most: Length L +" in window.sizes.detail.text())
 
 
 def test_a_poured_base_keeps_its_size(window: MainWindow) -> None:
@@ -167,7 +167,7 @@ def test_a_poured_base_keeps_its_size(window: MainWindow) -> None:
     assert session.edit(("pads", "P3", "frozen"), "poured") == ""
     assert "is poured: its size stays" in session.edit(("pads", "P3", "width"), 3.0)
     assert session.project.pad("P3").width == 2.2
-    assert not window.strip.steppers["width"].isEnabled()
+    assert not window.sizes.steppers["width"].isEnabled()
     assert "poured" in words(window)
     assert session.edit(("pads", "P3", "frozen"), "") == ""
     assert session.edit(("pads", "P3", "width"), 2.3) == ""
@@ -549,9 +549,9 @@ def test_a_round_base_in_table_plan_and_pressure(window: MainWindow, qtbot: QtBo
     session.select("P3")
     assert not session.edit(("pads", "P3", "shape"), "circle")
     assert "ø 2.20 × 0.45 m" in window.ledger.size_line.text()
-    strip = window.findChild(SizeStrip)
-    assert strip.steppers["length"].isHidden()
-    assert strip.steppers["width"].label.text() == "Diameter"
+    sizes = window.findChild(SizePanel)
+    assert sizes.steppers["length"].isHidden()
+    assert sizes.steppers["width"].label.text() == "Diameter"
     assert not session.edit(("pads", "P3", "length"), 2.5)
     assert session.project.pad("P3").width == 2.5
     outline = next(

@@ -32,11 +32,11 @@ def test_a_click_on_the_title_leads_there_and_back(window: MainWindow, qtbot: Qt
     window.go_to(4)
     QTest.mouseClick(window.project_label, LEFT)
     assert window.stop.title == "Project"
-    assert not window.strip.isVisible()
+    assert not window.sizes.isVisible()
     assert not any(button.isChecked() for button in window.rail.buttons)
     QTest.mouseClick(window.project_label, LEFT)
     assert window.stack.currentIndex() == 4
-    assert window.strip.isVisible()
+    assert window.sizes.isVisible()
     assert window.rail.buttons[4].isChecked()
     QTest.keyClick(window, Qt.Key.Key_Comma, Qt.KeyboardModifier.ControlModifier)
     assert window.stop.title == "Project"

@@ -257,9 +257,9 @@ def test_while_it_is_computed_the_old_field_is_marked(window: MainWindow, qtbot:
 @pytest.mark.long
 def test_steps_of_a_raft_are_looked_at_beside_the_window(window: MainWindow, qtbot: QtBot) -> None:
     with_raft(window, qtbot)
-    strip = window.strip
-    qtbot.waitUntil(lambda: bool(strip._shown), timeout=30_000)
-    of_thickness = [e for e in strip._shown if e.dimension == "thickness"]
+    sizes = window.sizes
+    qtbot.waitUntil(lambda: bool(sizes._shown), timeout=30_000)
+    of_thickness = [e for e in sizes._shown if e.dimension == "thickness"]
     assert len(of_thickness) == 2
     thinner, thicker = sorted(of_thickness, key=lambda e: e.change)
     assert thicker.ratio is not None

@@ -33,7 +33,7 @@ def test_old_garbage_is_not_looked_for_in_the_middle_of_work(qtbot: QtBot) -> No
     gc.callbacks.append(watch)
     try:
         for step in range(40):
-            window.session.step("width", 0.05 if step % 2 else -0.05)
+            window.session.change_by("width", 0.05 if step % 2 else -0.05)
     finally:
         gc.callbacks.remove(watch)
         gc.set_threshold(young, middle, old)
@@ -48,7 +48,7 @@ def test_garbage_goes_in_the_next_pause(qtbot: QtBot, monkeypatch: pytest.Monkey
     lost = weakref.ref(Ring())
     rest()._timer.setInterval(50)
     try:
-        window.session.step("width", 0.05)
+        window.session.change_by("width", 0.05)
         before = rest().times
         qtbot.waitUntil(lambda: rest().times > before, timeout=5000)
         assert lost() is None

@@ -117,23 +117,23 @@ def test_what_is_too_weak_grows_by_one_click(window: MainWindow, qtbot: QtBot) -
 
 
 @pytest.mark.long
-def test_overhang_and_ribs_stand_in_the_size_strip(window: MainWindow, qtbot: QtBot) -> None:
-    session, strip = window.session, window.strip
-    shown = lambda: {n for n, s in strip.steppers.items() if s.isVisible()}  # noqa: E731
+def test_overhang_and_ribs_stand_in_the_size_panel(window: MainWindow, qtbot: QtBot) -> None:
+    session, sizes = window.session, window.sizes
+    shown = lambda: {n for n, s in sizes.steppers.items() if s.isVisible()}  # noqa: E731
     assert "overhang" in shown()
     assert not {"rib_depth", "offset_x"} & shown()
     laid(window, qtbot)
     assert {"overhang", "rib_width", "rib_depth", "thickness"} <= shown()
     before = session.pad
     assert before is not None
-    stepper = strip.steppers["overhang"]
+    stepper = sizes.steppers["overhang"]
     assert stepper.field.text() == "0.60 m"
     qtbot.mouseClick(stepper.more, LEFT)
     after = session.pad
     assert after is not None
     assert (after.width, after.length) == pytest.approx((before.width + 0.2, before.length + 0.2))
     assert (after.offset_x, after.offset_y) == (before.offset_x, before.offset_y)
-    field = strip.steppers["rib_depth"].field
+    field = sizes.steppers["rib_depth"].field
     field.setFocus()
     field.selectAll()
     qtbot.keyClicks(field, "0.85")
@@ -145,6 +145,6 @@ def test_overhang_and_ribs_stand_in_the_size_strip(window: MainWindow, qtbot: Qt
     qtbot.keyClick(field, Qt.Key.Key_Return)
     assert "no more than the raft is thick" in session.message
     assert {r.depth for r in session.pad.plate.ribs} == {0.85}  # type: ignore[union-attr]
-    qtbot.waitUntil(lambda: any(e.dimension == "rib_depth" and e.change > 0 for e in strip._shown), timeout=60_000)
-    deeper = {(e.dimension, e.change > 0): e.ratio for e in strip._shown}
+    qtbot.waitUntil(lambda: any(e.dimension == "rib_depth" and e.change > 0 for e in sizes._shown), timeout=60_000)
+    deeper = {(e.dimension, e.change > 0): e.ratio for e in sizes._shown}
     assert deeper["rib_depth", True] is not None

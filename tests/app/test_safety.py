@@ -88,7 +88,7 @@ def test_a_copy_is_kept_and_dropped(window: MainWindow, tmp_path: Path) -> None:
     assert window.autosave is not None
     window.keep_copy()
     assert not window.autosave.copy.exists()
-    window.session.step("width", 0.1)
+    window.session.change_by("width", 0.1)
     window.keep_copy()
     assert kept_in(window.autosave.copy) == window.session.project
     window.save_file(tmp_path / "a.korbent")
@@ -128,7 +128,7 @@ path = Path(sys.argv[1])
 window = MainWindow(Session(load(path), path), autosave=Autosave())
 window.show()
 window.session.select("P7")
-window.session.step("width", 0.3)
+window.session.change_by("width", 0.3)
 window.keep_copy()
 print("kept", flush=True)
 app.exec()
@@ -185,7 +185,7 @@ def test_recent_files_are_offered(window: MainWindow, qtbot: QtBot, tmp_path: Pa
 
 def test_dark_and_light_on_the_same_work(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P7")
-    window.session.step("width", 0.1)
+    window.session.change_by("width", 0.1)
     window.go_to(4)
     window.findChild(QPushButton, "theme").click()
     dark = window.successor

@@ -23,9 +23,9 @@ def session(demo: Project) -> Session:
 @pytest.mark.long
 def test_undo_and_redo_go_along_the_same_projects(session: Session, demo: Project) -> None:
     session.select("P7")
-    assert session.step("width", 0.1) == ""
+    assert session.change_by("width", 0.1) == ""
     second = session.project
-    session.step("width", 0.1)
+    session.change_by("width", 0.1)
     session.undo()
     assert session.project is second
     session.undo()
@@ -34,7 +34,7 @@ def test_undo_and_redo_go_along_the_same_projects(session: Session, demo: Projec
     assert session.project is demo
     session.redo()
     assert session.project is second
-    session.step("length", 0.1)
+    session.change_by("length", 0.1)
     session.redo()
     assert session.pad is not None
     assert session.pad.length == pytest.approx(2.6)
@@ -68,7 +68,7 @@ def test_saving(session: Session, tmp_path: Path) -> None:
         session.save()
     session.save(tmp_path / "a.korbent")
     assert session.is_saved
-    session.step("width", 0.1)
+    session.change_by("width", 0.1)
     assert not session.is_saved
     session.undo()
     assert session.is_saved
@@ -96,7 +96,7 @@ def test_listeners_hear_of_changes(session: Session) -> None:
     heard: list[str] = []
     session.listen(lambda _: heard.append(session.selected), "changed")
     session.select("P3")
-    session.step("width", 0.1)
+    session.change_by("width", 0.1)
     assert heard == ["P3", "P3"]
     messages: list[str] = []
     session.listen(lambda _: messages.append(session.message), "said")

@@ -30,7 +30,7 @@ from korbent.drawing.settlement import (
 from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
 from korbent.drawing.theme import LIGHT
 from korbent.verification.pad import one_pad
-from korbent.verification.settlement_steps import filled
+from korbent.verification.settlement_construction import filled
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -268,7 +268,7 @@ def test_drains_marks_and_water_are_entered_in_tables(window: MainWindow, qtbot:
     shown = marks.index(0, [c.title for c in marks.columns].index("Settlement")).data()
     assert shown.endswith("mm")
     assert "M1" in words(settlement_plan(session.project, history(session.project), 330.0, "P7"))
-    steps = TableModel(session, specs.STEPS, LIGHT)
+    steps = TableModel(session, specs.CONSTRUCTION, LIGHT)
     steps.refresh()
     column = [c.title for c in steps.columns].index("Water")
     before = history(session.project).pad("P7")

@@ -71,10 +71,10 @@ def test_a_key_leads_there(window: MainWindow) -> None:
 
 def test_neither_sizes_nor_ledger_stand_beside_it(window: MainWindow) -> None:
     assert not window.ledger.isVisible()
-    assert not window.strip.isVisible()
+    assert not window.sizes.isVisible()
     window.go_to(3)
     assert window.ledger.isVisible()
-    assert window.strip.isVisible()
+    assert window.sizes.isVisible()
 
 
 def test_help_comes_beside_it_and_goes_again(window: MainWindow) -> None:

@@ -50,7 +50,7 @@ def test_a_row_of_all_combinations_is_shown_everywhere(window: MainWindow, qtbot
     expected = base_state(session.project, session.pad, "ultimate", session.labels().index(other))
     assert (state.N, state.e_x, state.water) == (expected.N, expected.e_x, expected.water)
     # what is edited meanwhile keeps it
-    session.step("width", 0.1)
+    session.change_by("width", 0.1)
     assert session.shown_state().label == other
     shown = window.ledger.shown
     assert shown.isVisibleTo(window.ledger) or window.ledger.stack.currentIndex() == 1

@@ -1,11 +1,11 @@
-"""The size strip: sizes, edges and pedestal; width and length that change together; the least pedestal."""
+"""The size panel: sizes, edges and pedestal; width and length that change together; the least pedestal."""
 
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from korbent.app.size_strip import SizeStrip, Stepper
+from korbent.app.size_panel import SizePanel, Stepper
 from korbent.app.window import MainWindow
 from korbent.core.model import Pad, Project
 from tests.app.test_window import opened
@@ -21,8 +21,8 @@ def window(qtbot: QtBot, demo: Project) -> MainWindow:
     return window
 
 
-def shown(strip: SizeStrip) -> list[str]:
-    return [name for name, stepper in strip.steppers.items() if stepper.isVisible()]
+def shown(sizes: SizePanel) -> list[str]:
+    return [name for name, stepper in sizes.steppers.items() if stepper.isVisible()]
 
 
 def enter(stepper: Stepper, text: str) -> None:
@@ -38,84 +38,84 @@ def base(window: MainWindow) -> Pad:
 
 
 def test_the_size_is_typed_at_the_edges(window: MainWindow, qtbot: QtBot) -> None:
-    strip, before = window.strip, base(window)
-    QTest.mouseClick(strip.pages["edges"], LEFT)
-    assert shown(strip) == ["edge_-x", "edge_+x", "edge_-y", "edge_+y", "thickness", "level"]
-    left, right = strip.steppers["edge_-x"], strip.steppers["edge_+x"]
+    sizes, before = window.sizes, base(window)
+    QTest.mouseClick(sizes.pages["edges"], LEFT)
+    assert shown(sizes) == ["edge_-x", "edge_+x", "edge_-y", "edge_+y", "thickness", "level"]
+    left, right = sizes.steppers["edge_-x"], sizes.steppers["edge_+x"]
     assert left.field.text() == f"{before.width / 2:.2f} m"
     enter(right, "1.45")
     assert base(window).width == pytest.approx(before.width / 2 + 1.45)
     assert left.field.text() == f"{before.width / 2:.2f} m"  # the other edge stays
-    qtbot.waitUntil(lambda: strip.steppers["edge_-y"].effects[1].text() not in ("", "…"), timeout=8000)
+    qtbot.waitUntil(lambda: sizes.steppers["edge_-y"].effects[1].text() not in ("", "…"), timeout=8000)
     QTest.mouseClick(left.more, LEFT)
     assert base(window).edge("-x") == pytest.approx(before.width / 2 + 0.05)
-    QTest.mouseClick(strip.pages["sizes"], LEFT)
-    assert {"width", "length", "thickness", "level", "offset_x", "offset_y"} == {*shown(strip)}
-    assert strip.steppers["width"].field.text() == f"{base(window).width:.2f} m"
+    QTest.mouseClick(sizes.pages["sizes"], LEFT)
+    assert {"width", "length", "thickness", "level", "offset_x", "offset_y"} == {*shown(sizes)}
+    assert sizes.steppers["width"].field.text() == f"{base(window).width:.2f} m"
 
 
 def test_a_held_edge_is_not_typed(window: MainWindow, qtbot: QtBot) -> None:
-    strip = window.strip
+    sizes = window.sizes
     window.session.edit(("pads", "P2", "hold_x"), "+x")
-    QTest.mouseClick(strip.pages["edges"], LEFT)
-    assert not strip.steppers["edge_+x"].isEnabled()
-    assert "held" in strip.steppers["edge_+x"].toolTip()
-    assert strip.steppers["edge_-x"].isEnabled()
+    QTest.mouseClick(sizes.pages["edges"], LEFT)
+    assert not sizes.steppers["edge_+x"].isEnabled()
+    assert "held" in sizes.steppers["edge_+x"].toolTip()
+    assert sizes.steppers["edge_-x"].isEnabled()
 
 
 @pytest.mark.long
 def test_width_and_length_together_and_in_proportion(window: MainWindow, qtbot: QtBot) -> None:
-    strip, session = window.strip, window.session
+    sizes, session = window.sizes, window.session
     session.select("P8")
     before, history = base(window), session.position
     assert before.width != before.length
-    QTest.mouseClick(strip.link, LEFT)
-    assert strip.link.text() == "B, L together"
-    QTest.mouseClick(strip.steppers["width"].more, LEFT)
+    QTest.mouseClick(sizes.link, LEFT)
+    assert sizes.link.text() == "B, L together"
+    QTest.mouseClick(sizes.steppers["width"].more, LEFT)
     assert base(window).width == pytest.approx(before.width + 0.1)
     assert base(window).length == pytest.approx(before.length + 0.1)
     assert session.position == history + 1  # one step of undo
     session.undo()
-    QTest.mouseClick(strip.link, LEFT)
-    enter(strip.steppers["length"], "3.0")
+    QTest.mouseClick(sizes.link, LEFT)
+    enter(sizes.steppers["length"], "3.0")
     assert base(window).width / 3.0 == pytest.approx(before.width / before.length)
     session.undo()
-    QTest.mouseClick(strip.link, LEFT)
-    assert strip.link.text() == "B, L apart"
-    QTest.mouseClick(strip.steppers["width"].more, LEFT)
+    QTest.mouseClick(sizes.link, LEFT)
+    assert sizes.link.text() == "B, L apart"
+    QTest.mouseClick(sizes.steppers["width"].more, LEFT)
     assert base(window).length == before.length
 
 
 def test_a_wrong_size_of_both_changes_neither(window: MainWindow, qtbot: QtBot) -> None:
-    QTest.mouseClick(window.strip.link, LEFT)
+    QTest.mouseClick(window.sizes.link, LEFT)
     project = window.session.project
-    enter(window.strip.steppers["width"], "-1")
+    enter(window.sizes.steppers["width"], "-1")
     assert window.session.project is project
     assert "greater than 0" in window.message.text()
 
 
 @pytest.mark.long
 def test_the_pedestal_is_driven_and_proposed(window: MainWindow, qtbot: QtBot) -> None:
-    strip, session = window.strip, window.session
+    sizes, session = window.sizes, window.session
     session.select("P11")
     before = base(window).pedestal
     assert before is not None
-    QTest.mouseClick(strip.pages["pedestal"], LEFT)
-    assert shown(strip) == [f"pedestal_{n}" for n in ("x", "y", "top", "bars", "diameter", "ties")]
-    qtbot.waitUntil(lambda: "0." in strip.steppers["pedestal_diameter"].effects[1].text(), timeout=8000)
-    QTest.mouseClick(strip.steppers["pedestal_bars"].more, LEFT)
-    QTest.mouseClick(strip.steppers["pedestal_diameter"].more, LEFT)
-    enter(strip.steppers["pedestal_ties"], "125 mm")
+    QTest.mouseClick(sizes.pages["pedestal"], LEFT)
+    assert shown(sizes) == [f"pedestal_{n}" for n in ("x", "y", "top", "bars", "diameter", "ties")]
+    qtbot.waitUntil(lambda: "0." in sizes.steppers["pedestal_diameter"].effects[1].text(), timeout=8000)
+    QTest.mouseClick(sizes.steppers["pedestal_bars"].more, LEFT)
+    QTest.mouseClick(sizes.steppers["pedestal_diameter"].more, LEFT)
+    enter(sizes.steppers["pedestal_ties"], "125 mm")
     now = base(window).pedestal
     assert now is not None
     assert (now.bars, now.diameter, now.tie_spacing) == (before.bars + 2, 0.020, pytest.approx(0.125))
-    enter(strip.steppers["pedestal_diameter"], "25")
-    enter(strip.steppers["pedestal_bars"], "7.5")
+    enter(sizes.steppers["pedestal_diameter"], "25")
+    enter(sizes.steppers["pedestal_bars"], "7.5")
     assert "whole number" in window.message.text()
     now = base(window).pedestal
     assert now is not None
     assert (now.bars, now.diameter) == (before.bars + 2, 0.025)
-    QTest.mouseClick(strip.least, LEFT)
+    QTest.mouseClick(sizes.least, LEFT)
     qtbot.waitUntil(lambda: "least pedestal that holds" in window.message.text(), timeout=30000)
     least = base(window).pedestal
     assert least is not None
@@ -124,9 +124,9 @@ def test_the_pedestal_is_driven_and_proposed(window: MainWindow, qtbot: QtBot) -
 
 
 def test_pages_are_those_of_the_base(window: MainWindow, qtbot: QtBot) -> None:
-    strip, session = window.strip, window.session
+    sizes, session = window.sizes, window.session
     session.select("P11")
-    QTest.mouseClick(strip.pages["pedestal"], LEFT)
+    QTest.mouseClick(sizes.pages["pedestal"], LEFT)
     bare = (
         next(p.name for p in session.project.pads if p.pedestal is None)
         if any(p.pedestal is None for p in session.project.pads)
@@ -136,14 +136,14 @@ def test_pages_are_those_of_the_base(window: MainWindow, qtbot: QtBot) -> None:
         session.edit(("pads", "P2", "pedestal"), None)
         bare = "P2"
     session.select(bare)
-    assert strip.page == "sizes"
-    assert not strip.pages["pedestal"].isVisible()
-    assert strip.pages["edges"].isVisible()
-    assert "width" in shown(strip)
+    assert sizes.page == "sizes"
+    assert not sizes.pages["pedestal"].isVisible()
+    assert sizes.pages["edges"].isVisible()
+    assert "width" in shown(sizes)
 
 
 def test_effects_of_another_base_are_not_shown(window: MainWindow, qtbot: QtBot) -> None:
-    label = window.strip.steppers["width"].effects[1]
+    label = window.sizes.steppers["width"].effects[1]
     qtbot.waitUntil(lambda: "0." in label.text(), timeout=8000)
     window.session.select("P11")
     assert label.text() == "…"
@@ -158,21 +158,21 @@ def test_of_a_base_under_several_columns_overhangs_and_spacing_are_read(window: 
     session.apply(
         project.replaced(pads=(common, *(p for p in project.pads if p.name not in ("P1", "P2")))), select="P1"
     )
-    QTest.mouseClick(window.strip.pages["edges"], LEFT)
-    steppers = window.strip.steppers
+    QTest.mouseClick(window.sizes.pages["edges"], LEFT)
+    steppers = window.sizes.steppers
     assert steppers["edge_-x"].label.text() == "Overhang −x"
     a, b = (project.load_point(p.load_point).x for p in (first, second))
-    assert f"columns {b - a:.2f} m along x" in window.strip.kind
+    assert f"columns {b - a:.2f} m along x" in window.sizes.kind
     sides = [float(steppers[f"edge_{s}x"].field.text().removesuffix(" m")) for s in "-+"]
     assert sum(sides) + b - a == pytest.approx(11.0, abs=0.011)
 
 
 def test_several_bases_have_their_sizes_alone(window: MainWindow, qtbot: QtBot) -> None:
-    strip, session = window.strip, window.session
-    QTest.mouseClick(strip.pages["edges"], LEFT)
+    sizes, session = window.sizes, window.session
+    QTest.mouseClick(sizes.pages["edges"], LEFT)
     session.toggle("P3")
-    assert strip.page == "sizes"
-    assert not strip.pages["edges"].isVisible()
-    QTest.mouseClick(strip.steppers["width"].more, LEFT)
+    assert sizes.page == "sizes"
+    assert not sizes.pages["edges"].isVisible()
+    QTest.mouseClick(sizes.steppers["width"].more, LEFT)
     session.toggle("P3")
-    assert strip.pages["edges"].isVisible()
+    assert sizes.pages["edges"].isVisible()

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QLabel
 from pytestqt.qtbot import QtBot
 
 from korbent.app.session import Session
-from korbent.app.size_strip import SizeStrip
+from korbent.app.size_panel import SizePanel
 from korbent.app.window import MainWindow
 from korbent.app.words import tip
 from korbent.core.model import Project, edited, renamed
@@ -36,7 +36,7 @@ def test_every_label_shows_data_as_it_is(qtbot: QtBot, project: Project) -> None
         window.grab()
         for label in window.findChildren(QLabel):
             inside = label.parent()
-            while inside is not None and not isinstance(inside, SizeStrip):
+            while inside is not None and not isinstance(inside, SizePanel):
                 inside = inside.parent()
             if inside is None:
                 assert label.textFormat() == Qt.TextFormat.PlainText, label.text()[:80]

@@ -127,11 +127,11 @@ def test_the_strap_goes_to_the_side_on_which_the_base_reaches_further() -> None:
 
 
 @pytest.mark.long
-def test_the_beam_stands_in_the_size_strip_with_what_a_step_would_do(qtbot: QtBot) -> None:
+def test_the_beam_stands_in_the_size_panel_with_what_a_step_would_do(qtbot: QtBot) -> None:
     window = opened(qtbot, pair())
     session = window.session
     session.select("P")
-    steppers = window.strip.steppers
+    steppers = window.sizes.steppers
     assert steppers["strap_depth"].isVisible()
     assert steppers["strap_depth"].field.text().startswith("0.90")
     found = {(e.dimension, e.change > 0): e for e in session.effects()}

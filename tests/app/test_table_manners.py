@@ -193,10 +193,10 @@ def test_feet_and_inches_are_shown_and_taken(window: MainWindow, qtbot: QtBot) -
     assert base.width == pytest.approx(78.5 * 0.0254)
     assert pads.model.text(*cell(pads, 0, "B")) == "6'-6 1/2\""
     window.session.select(base.name)
-    field = window.strip.steppers["width"].field
+    field = window.sizes.steppers["width"].field
     assert field.text() == "6'-6 1/2\""
     length = window.session.pad.length
-    field = window.strip.steppers["length"].field
+    field = window.sizes.steppers["length"].field
     field.setFocus()
     qtbot.keyClick(field, Qt.Key.Key_Return)  # shown to the eighth: as it stands it is no new value
     assert window.session.pad.length == length

@@ -40,9 +40,9 @@ def test_the_eight_steps_are_done_by_hand(window: MainWindow, qtbot: QtBot) -> N
 
     def at(step: int) -> None:
         qtbot.waitUntil(lambda: tour.at == step, timeout=15_000)
-        qtbot.waitUntil(lambda: tour.frame.isVisible() or step == len(tour.steps))
+        qtbot.waitUntil(lambda: tour.frame.isVisible() or step == len(tour.tasks))
 
-    assert len(tour.steps) == 8
+    assert len(tour.tasks) == 8
     assert tour.count.text() == "1 of 8"
     at(0)
     QTest.mouseClick(window.rail.buttons[0], LEFT)
@@ -63,10 +63,10 @@ def test_the_eight_steps_are_done_by_hand(window: MainWindow, qtbot: QtBot) -> N
     for _ in range(10):
         if (session.result.worst.ratio or 2.0) <= 1.0:  # type: ignore[union-attr]
             break
-        QTest.mouseClick(window.strip.steppers["length"].more, LEFT)
+        QTest.mouseClick(window.sizes.steppers["length"].more, LEFT)
         session.settle()
     at(5)
-    QTest.mouseClick(window.strip.tries, LEFT)
+    QTest.mouseClick(window.sizes.tries, LEFT)
     dialog = window.tries
     QTest.mouseClick(dialog.keep_button, LEFT)
     assert tour.at == 5  # it is still open
@@ -128,7 +128,7 @@ def test_the_base_of_the_tour_fails_and_a_longer_one_does_not() -> None:
     assert session.result.check("presumed-pressure").state is State.FAILS
     assert [c.check.id for c in session.result.checks if c.state is State.FAILS] == ["presumed-pressure"]
     for _ in range(3):
-        session.step("length", 0.1)
+        session.change_by("length", 0.1)
     assert (session.result.worst.ratio or 2.0) <= 1.0
     others = [c for p in session.results.pads for c in p.checks if c.state is State.FAILS]
     assert others  # something is left for the ledger of the whole plan

@@ -107,20 +107,20 @@ def test_by_a_check_and_only_what_fails(window: MainWindow, demo: Project) -> No
 @pytest.mark.long
 def test_where_no_sizes_are_worked_on_one_line_of_them_is_left(window: MainWindow) -> None:
     window.session.select("P3")
-    strip = window.strip
+    sizes = window.sizes
     for index, folded in ((0, True), (3, False), (1, True), (2, False)):
         window.go_to(index)
-        assert strip.is_folded is folded
-        assert strip.sizes.isVisible() is not folded
+        assert sizes.is_folded is folded
+        assert sizes.sizes.isVisible() is not folded
     window.go_to(1)
-    assert "2.20 × 2.20 × 0.45" in strip.detail.text()
-    high = strip.height()
-    QTest.mouseClick(strip.folding, LEFT)
-    assert strip.sizes.isVisible()
-    assert strip.steppers["width"].field.text() == "2.20 m"
+    assert "2.20 × 2.20 × 0.45" in sizes.detail.text()
+    high = sizes.height()
+    QTest.mouseClick(sizes.folding, LEFT)
+    assert sizes.sizes.isVisible()
+    assert sizes.steppers["width"].field.text() == "2.20 m"
     window.session.resize("width", 2.4)
-    assert not strip.is_folded  # it stays as it was put
-    QTest.mouseClick(strip.folding, LEFT)
-    assert strip.is_folded
-    assert "2.40 × 2.20" in strip.detail.text()
+    assert not sizes.is_folded  # it stays as it was put
+    QTest.mouseClick(sizes.folding, LEFT)
+    assert sizes.is_folded
+    assert "2.40 × 2.20" in sizes.detail.text()
     assert high > 0

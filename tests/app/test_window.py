@@ -110,7 +110,7 @@ def test_it_fits_1280_by_800(window: MainWindow, qtbot: QtBot) -> None:
 def test_stepping_the_width_changes_everything_at_once_and_undo_restores(window: MainWindow, qtbot: QtBot) -> None:
     session = window.session
     session.select("P8")
-    stepper = window.strip.steppers["width"]
+    stepper = window.sizes.steppers["width"]
     before_title, before_worst = window.ledger.size_line.text(), window.ledger.worst.text()
     qtbot.waitUntil(lambda: "0.9" in stepper.effects[1].text() or "1." in stepper.effects[1].text())
     foretold = stepper.effects[1].text()
@@ -132,7 +132,7 @@ def test_stepping_the_width_changes_everything_at_once_and_undo_restores(window:
 
 def test_typing_a_size_with_a_unit(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P7")
-    field = window.strip.steppers["width"].field
+    field = window.sizes.steppers["width"].field
     field.setFocus()
     field.selectAll()
     qtbot.keyClicks(field, "9 ft")
@@ -143,7 +143,7 @@ def test_typing_a_size_with_a_unit(window: MainWindow, qtbot: QtBot) -> None:
 
 
 def test_a_wrong_size_is_marked_and_changes_nothing(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
-    stepper = window.strip.steppers["thickness"]
+    stepper = window.sizes.steppers["thickness"]
     for text, says in (("thick", "not a number"), ("-0.4", "greater than 0"), ("3 kN", "not a unit")):
         stepper.field.setFocus()
         stepper.field.selectAll()
@@ -170,7 +170,7 @@ def test_arrow_keys_step(
     window: MainWindow, qtbot: QtBot, key: Qt.Key, modifier: Qt.KeyboardModifier, change: float
 ) -> None:
     window.session.select("P7")
-    qtbot.keyClick(window.strip.steppers["length"].field, key, modifier)
+    qtbot.keyClick(window.sizes.steppers["length"].field, key, modifier)
     assert window.session.pad is not None
     assert window.session.pad.length == pytest.approx(2.5 + change)
 
@@ -237,7 +237,7 @@ def test_the_open_working_follows_an_edit_and_copies(window: MainWindow, qtbot: 
     choose(window, "shear-x")
     window.ledger.open_working()
     before = window.ledger.working.plain()
-    window.session.step("thickness", 0.05)
+    window.session.change_by("thickness", 0.05)
     after = window.ledger.working.plain()
     assert before != after
     assert "h = 0.55 m" in after
@@ -352,7 +352,7 @@ def test_accepting_a_failing_check(window: MainWindow, qtbot: QtBot) -> None:
 
 def test_save_and_reopen(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     window.session.select("P7")
-    window.session.step("width", 0.1)
+    window.session.change_by("width", 0.1)
     path = tmp_path / "a.korbent"
     assert window.save_file(path)
     assert "saved" in window.saved_label.text()
@@ -387,7 +387,7 @@ def test_report_from_the_window(qtbot: QtBot, tmp_path: Path) -> None:
 def test_units_switch_everywhere(window: MainWindow, qtbot: QtBot) -> None:
     qtbot.mouseClick(window.units_button, LEFT)
     assert "ft" in window.ledger.size_line.text()
-    assert "ft" in window.strip.steppers["width"].field.text()
+    assert "ft" in window.sizes.steppers["width"].field.text()
     assert "kip" in window.units_button.text()
     for i in range(len(window.stops)):
         window.go_to(i)
@@ -444,11 +444,11 @@ def test_the_held_face_is_switched_without_moving_the_base(window: MainWindow, q
     window.session.select("P7")
     pad = window.session.pad
     assert pad is not None
-    qtbot.mouseClick(window.strip.held, LEFT)
+    qtbot.mouseClick(window.sizes.held, LEFT)
     new = window.session.pad
     assert new is not None
     assert (new.held, new.underside, new.top) == ("top", pytest.approx(pad.underside), pytest.approx(pad.top))
-    window.session.step("thickness", 0.05)
+    window.session.change_by("thickness", 0.05)
     assert window.session.pad is not None
     assert window.session.pad.top == pytest.approx(pad.top)
 
@@ -473,7 +473,7 @@ def test_the_methods_chart_and_its_workings(window: MainWindow, qtbot: QtBot) ->
     assert "q_ult" in window.ledger.working.plain().replace("qult", "q_ult")
     # a click on a size is seen in the chart too
     before = [t for t in texts if "FS" in t]
-    window.session.step("width", 0.3)
+    window.session.change_by("width", 0.3)
     after = [s.text for s in view.drawing.shapes if hasattr(s, "text") and "FS" in s.text]
     assert after != before
 

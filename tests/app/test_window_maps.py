@@ -77,7 +77,7 @@ def test_the_reserve_of_a_base(window: MainWindow, qtbot: QtBot) -> None:
     assert "more V, downwards" in texts
     assert any(t.endswith(" kN") for t in texts)
     before = panel_.found
-    window.session.step("width", 0.2)
+    window.session.change_by("width", 0.2)
     assert "out of date" in panel_.state.text()
     assert panel_.found is before  # the old values stay in sight until the new ones are there
     qtbot.waitUntil(lambda: panel_.current, timeout=20_000)

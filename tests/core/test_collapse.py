@@ -15,7 +15,7 @@ from korbent.core.bearing.as_strip import as_strip
 from korbent.core.explain.collapse import base_of, seen, stiffness_of
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.bounds import bracket
-from korbent.core.plasticity.path import FEW_STEPS, Base, Curve, Stiffness, _Way, curve, first_mesh_of
+from korbent.core.plasticity.path import FEW_ADVANCES, Base, Curve, Stiffness, _Way, curve, first_mesh_of
 from korbent.core.plasticity.section import Layer, Load, Section, layered, uniform
 from korbent.core.plasticity.slip_lines import Strip, exact
 from korbent.demo import lindmere
@@ -26,7 +26,7 @@ SANDY = Base(uniform(1.0, 5.0, 30.0, 18.0, 10.0), (Stiffness(20000.0, 0.3, 0.5),
 
 @cache
 def of_clay() -> Curve:
-    return curve(CLAY, 300, steps=FEW_STEPS)
+    return curve(CLAY, 300, advances=FEW_ADVANCES)
 
 
 # ---------------------------------------------------------------- collapse
@@ -167,11 +167,11 @@ def test_it_begins_at_rest_and_in_equilibrium() -> None:
 
 def test_a_load_is_met_exactly_and_what_comes_off_comes_off_elastically() -> None:
     way = _Way(CLAY, first_mesh_of(CLAY))
-    state, moved, by, pressure = way.step(way.rest(), 0.01, 20.0)
+    state, moved, by, pressure = way.advance(way.rest(), 0.01, 20.0)
     assert pressure == pytest.approx(20.0, rel=1e-4)
     assert way.point(state, moved, by).pressure == pytest.approx(20.0, rel=1e-4)
     assert by < 0.01
-    back, _, lifted, _ = way.step(state, -0.001, np.inf)
+    back, _, lifted, _ = way.advance(state, -0.001, np.inf)
     drop = 20.0 - way.point(back, moved, by).pressure
     assert lifted == pytest.approx(-0.001, rel=1e-3)
     assert drop / 0.001 == pytest.approx(way.elastic, rel=0.01)
@@ -182,7 +182,7 @@ def test_stiffness_stretches_the_curve_and_leaves_its_plateau() -> None:
     stiffer = curve(
         replace(CLAY, stiff=(replace(CLAY.stiff[0], E=3 * CLAY.stiff[0].E),)),
         mesh=of_clay().mesh,
-        steps=FEW_STEPS,
+        advances=FEW_ADVANCES,
     )
     assert stiffer.limit == pytest.approx(of_clay().limit, rel=1e-5)
     for a, b in zip(of_clay().points, stiffer.points):

@@ -9,7 +9,7 @@ import pytest
 
 from korbent.core.plasticity.bounds import NotSolvedError, bracket
 from korbent.core.plasticity.mesh import halved, slope_mesh
-from korbent.core.plasticity.path import FEW_STEPS, Base, Curve, Stiffness, _Way, curve, first_mesh_of
+from korbent.core.plasticity.path import FEW_ADVANCES, Base, Curve, Stiffness, _Way, curve, first_mesh_of
 from korbent.core.plasticity.section import Layer, Load, Section, strength_of
 
 B = 2.0
@@ -26,7 +26,7 @@ def beside(slope: float, load: Load = CENTRAL, q: float = 15.0, times: float = 1
 @cache
 def one(slope: float, load: Load = CENTRAL, times: float = 1.0) -> Curve:
     base = beside(slope, load, times=times)
-    return curve(base, 0, mesh=first_mesh_of(base, 0.08), steps=FEW_STEPS)
+    return curve(base, 0, mesh=first_mesh_of(base, 0.08), advances=FEW_ADVANCES)
 
 
 def before(base: Base, finer: int = 0) -> tuple[_Way, np.ndarray]:
@@ -79,7 +79,7 @@ def test_below_a_long_slope_it_is_the_closed_form() -> None:
 @pytest.mark.parametrize(("slope", "load"), [(12.0, CENTRAL), (25.0, CENTRAL), (-15.0, Load((10.0, -1.0, 1.0)))])
 def test_it_ends_within_the_bracket(slope: float, load: Load) -> None:
     base = beside(slope, load)
-    found = curve(base, 700, steps=FEW_STEPS)
+    found = curve(base, 700, advances=FEW_ADVANCES)
     low, high = bracket(base.section, 1500)
     assert 0.98 * low.pressure < found.limit < 1.02 * high.pressure
     assert found.points[-1].pressure == pytest.approx(found.limit, rel=0.03)
@@ -101,8 +101,8 @@ def test_a_slope_that_is_hardly_one_is_level_ground() -> None:
     hardly = beside(1e-7)
     lines = [0.0, -1.5, -12.0 * B]
     mesh = slope_mesh(B / 2, 12.0 * B, lines, 1e-9, 0.08)
-    level = curve(replace(hardly, section=replace(hardly.section, slope=0.0)), 0, mesh=mesh, steps=FEW_STEPS)
-    for a, b in zip(level.points, curve(hardly, 0, mesh=mesh, steps=FEW_STEPS).points, strict=True):
+    level = curve(replace(hardly, section=replace(hardly.section, slope=0.0)), 0, mesh=mesh, advances=FEW_ADVANCES)
+    for a, b in zip(level.points, curve(hardly, 0, mesh=mesh, advances=FEW_ADVANCES).points, strict=True):
         assert b.pressure == pytest.approx(a.pressure, rel=1e-3)
         assert b.settlement == pytest.approx(a.settlement, rel=1e-3, abs=1e-7)
 
@@ -123,4 +123,4 @@ def test_a_slope_that_does_not_stand_has_none() -> None:
     section = Section(B, (Layer(0.0, 1e6, 0.0, 20.0, 18.0),), 5.0, load=CENTRAL, slope=28.0)
     base = Base(section, (Stiffness(2e4),))
     with pytest.raises(NotSolvedError, match="slope does not stand"):
-        curve(base, 0, mesh=first_mesh_of(base, 0.08), steps=FEW_STEPS)
+        curve(base, 0, mesh=first_mesh_of(base, 0.08), advances=FEW_ADVANCES)

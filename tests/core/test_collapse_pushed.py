@@ -10,7 +10,7 @@ import pytest
 from korbent.core.bearing.as_strip import AsStrip, Taken, as_strip
 from korbent.core.explain.collapse import base_of, seen
 from korbent.core.plasticity.bounds import bracket
-from korbent.core.plasticity.path import FEW_STEPS, Base, Curve, Stiffness, _Way, curve, first_mesh_of
+from korbent.core.plasticity.path import FEW_ADVANCES, Base, Curve, Stiffness, _Way, curve, first_mesh_of
 from korbent.core.plasticity.section import SMOOTH, Layer, Load, Section, Underside
 from korbent.demo import lindmere
 from korbent.drawing.yielding import shown_of_curve
@@ -35,7 +35,7 @@ def pushed(
 @cache
 def one(V: float, H: float, M: float) -> Curve:
     base = pushed(V, H, M)
-    return curve(base, 0, mesh=first_mesh_of(base, 0.08), steps=FEW_STEPS)
+    return curve(base, 0, mesh=first_mesh_of(base, 0.08), advances=FEW_ADVANCES)
 
 
 @pytest.mark.long
@@ -114,7 +114,7 @@ def test_the_plateau_lies_within_the_bracket(k: int) -> None:
         layers,
         (Stiffness(2e4, 0.3, 0.5), Stiffness(1e4, 0.5, 1.0)),
     )
-    found = curve(base, 900, steps=FEW_STEPS)
+    found = curve(base, 900, advances=FEW_ADVANCES)
     low, high = bracket(base.section, 1500)
     assert 0.98 * low.pressure <= found.limit <= 1.02 * high.pressure
     assert found.points[-1].pressure == pytest.approx(found.limit, rel=0.02)
@@ -153,7 +153,7 @@ def test_a_base_of_a_project_with_what_pushes_it() -> None:
     own = base_of(central, "rigid strip")
     assert isinstance(own, Base)
     assert own.section.load is not None
-    found = curve(base, 0, mesh=first_mesh_of(base, 0.08), steps=(0.3, 0.8))
+    found = curve(base, 0, mesh=first_mesh_of(base, 0.08), shares=(0.3, 0.8))
     line = seen(found, strip.water)
     assert line.points[-1].tilt == found.points[-1].tilt != 0.0
     assert 0 < abs(line.tilt_at(0.9 * line.points[-1].pressure)) < abs(line.points[-1].tilt)

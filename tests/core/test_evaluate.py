@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.checks import CHECKS, CheckResult, State, worst_by_candidate
-from korbent.core.evaluate import effects_of, evaluate, evaluate_pad, outcomes_for, steps_of
+from korbent.core.evaluate import effects_of, evaluate, evaluate_pad, increments_of, outcomes_for
 from korbent.core.explain.state import BaseState, base_state
 from korbent.core.explain.working import working
 from korbent.core.geometry import table
@@ -353,7 +353,7 @@ def test_step_effects_are_what_the_edit_gives(demo: Project, pad: str) -> None:
 
 def test_candidates_are_computed_together(demo: Project) -> None:
     pad = demo.pad("P8")
-    steps = steps_of(pad)
+    steps = increments_of(pad)
     outcomes = outcomes_for(demo, pad, table(pad, steps))
     assert len(worst_by_candidate(outcomes, 1 + len(steps))) == 1 + len(steps)
     alone = outcomes_for(demo, pad, table(pad))
@@ -363,7 +363,7 @@ def test_candidates_are_computed_together(demo: Project) -> None:
 
 def test_steps_leave_a_legal_pad() -> None:
     small = one_pad(width=0.5, length=0.5, offset_x=0.24, thickness=0.08).pads[0]
-    names = steps_of(small)
+    names = increments_of(small)
     assert ("offset_x", 0.05) not in names
     assert ("width", -0.1) not in names
     assert ("thickness", -0.05) not in names

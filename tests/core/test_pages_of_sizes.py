@@ -11,7 +11,7 @@ from korbent.core.checks import State
 from korbent.core.concrete.pedestal import IDS
 from korbent.core.concrete.pedestal_dimensions import range_of, with_pedestal
 from korbent.core.concrete.pedestal_sizes import Least, least_pedestal, sizes_upwards, worst_of_pedestals
-from korbent.core.dimensions import changed, dimensions_of, pages_of, stepped, value_of
+from korbent.core.dimensions import changed, dimensions_of, next_value, pages_of, value_of
 from korbent.core.evaluate import effects_of, evaluate, evaluate_pad
 from korbent.core.geometry import table
 from korbent.core.model import Project
@@ -135,10 +135,10 @@ def test_its_effects_are_those_of_its_own_checks(demo: Project) -> None:
 def test_steps_of_bars(demo: Project) -> None:
     pad = demo.pad("P11")
     assert pad.pedestal is not None
-    assert stepped(demo, pad, "pedestal_bars", 1) == pad.pedestal.bars + 2
-    assert stepped(demo, pad, "pedestal_bars", 0.2) == pad.pedestal.bars + 2  # never a part of a bar
-    assert stepped(demo, pad, "pedestal_diameter", 1) == pytest.approx(0.020)
-    assert stepped(demo, pad, "pedestal_diameter", -1) == pytest.approx(0.012)
+    assert next_value(demo, pad, "pedestal_bars", 1) == pad.pedestal.bars + 2
+    assert next_value(demo, pad, "pedestal_bars", 0.2) == pad.pedestal.bars + 2  # never a part of a bar
+    assert next_value(demo, pad, "pedestal_diameter", 1) == pytest.approx(0.020)
+    assert next_value(demo, pad, "pedestal_diameter", -1) == pytest.approx(0.012)
     with pytest.raises(ValueError, match="whole number"):
         changed(demo, pad, "pedestal_bars", 7.5)
 

@@ -120,7 +120,7 @@ def test_a_round_section_against_strips_of_its_concrete(name: str) -> None:
     surface = interaction(ROUND, cover, rules)
     assert len(surface.N) == 1
 
-    def by_strips(turn: float, c: float) -> tuple[float, float]:
+    def by_slices(turn: float, c: float) -> tuple[float, float]:
         edges = np.linspace(D / 2 - rules.block * c, D / 2, 4001)
         mid = (edges[1:] + edges[:-1]) / 2
         strips = 2 * np.sqrt(np.maximum((D / 2) ** 2 - mid**2, 0.0)) * np.diff(edges)
@@ -135,7 +135,7 @@ def test_a_round_section_against_strips_of_its_concrete(name: str) -> None:
         return phi * (stress * strips.sum() + steel.sum()), phi * (stress * (strips * mid).sum() + (steel * x).sum())
 
     depths = np.linspace(0.12, 0.5, 400)
-    curves = [np.array([by_strips(turn, c) for c in depths]).T for turn in (0.0, math.pi / 8)]
+    curves = [np.array([by_slices(turn, c) for c in depths]).T for turn in (0.0, math.pi / 8)]
     for N in (300.0, 900.0, 1500.0):
         expected = min(float(np.interp(N, *curve)) for curve in curves)
         often = capacity(surface, np.array([N]), np.zeros(1), np.ones(1))

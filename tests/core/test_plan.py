@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from korbent.core.evaluate import effects_of, evaluate, evaluate_pad, steps_of
+from korbent.core.evaluate import effects_of, evaluate, evaluate_pad, increments_of
 from korbent.core.geometry import table
 from korbent.core.model import Load, Pad, Project, edited
 from korbent.core.model.site import Outline, Range
@@ -146,7 +146,7 @@ def test_an_edge_goes_to_the_boundary_and_is_held() -> None:
 
 def test_a_frozen_base_has_no_steps_and_takes_no_size() -> None:
     poured = one_pad().pads[0].replaced(frozen="poured")
-    assert steps_of(poured) == ()
+    assert increments_of(poured) == ()
     with pytest.raises(ValueError, match="P is poured: its size stays"):
         sized(one_pad().replaced(pads=(poured,)), poured, "length", 3.0, 3.0)
 

@@ -10,7 +10,7 @@ from korbent.core.checks import State
 from korbent.core.evaluate import evaluate
 from korbent.core.explain.state import base_state
 from korbent.core.quick.habits import HABITS, Habit
-from korbent.core.quick.starts import STARTS, Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall, proposed
+from korbent.core.quick.starts import STARTS, BareStrip, Corner, OneBase, Start, Tied, TwoColumns, Wall, proposed
 from korbent.core.quick.strip import of_all_methods
 from korbent.core.sizing.kinds import options
 from korbent.core.sizing.propose import proposal
@@ -168,7 +168,7 @@ def test_a_proposal_leaves_aside_what_no_size_makes_possible() -> None:
 
 
 def test_a_bare_strip_by_closed_forms() -> None:
-    found = {b.method: b for b in of_all_methods(Strip(friction=30.0))}
+    found = {b.method: b for b in of_all_methods(BareStrip(friction=30.0))}
     N_q = math.exp(math.pi * math.tan(math.radians(30))) * math.tan(math.radians(60)) ** 2
     for name in ("Meyerhof 1963", "Vesic 1975", "EN 1997-1 Annex D"):
         assert found[name].N_q == pytest.approx(N_q)
@@ -176,8 +176,10 @@ def test_a_bare_strip_by_closed_forms() -> None:
     one = found["EN 1997-1 Annex D"]
     assert one.N_gamma == pytest.approx(2 * (N_q - 1) * math.tan(math.radians(30)))
     # without weight below and cohesion the surcharge alone bears; shape factors of so long a strip are one in a thousand
-    bare = next(b for b in of_all_methods(Strip(weight=0.0)) if b.method == "EN 1997-1 Annex D")
+    bare = next(b for b in of_all_methods(BareStrip(weight=0.0)) if b.method == "EN 1997-1 Annex D")
     assert bare.ultimate == pytest.approx(18.0 * N_q, rel=2e-3)
-    undrained = next(b for b in of_all_methods(Strip(friction=0.0, cohesion=50.0)) if b.method == "EN 1997-1 Annex D")
+    undrained = next(
+        b for b in of_all_methods(BareStrip(friction=0.0, cohesion=50.0)) if b.method == "EN 1997-1 Annex D"
+    )
     assert undrained.N_c == pytest.approx(math.pi + 2, rel=1e-3)
     assert undrained.ultimate == pytest.approx(50 * (math.pi + 2) + 18, rel=1e-3)

@@ -22,7 +22,7 @@ from korbent.core.rafts.solved import SolvedRaft, solved_raft
 from korbent.core.settlement.history import base_history
 from korbent.core.settlement.neighbours import settled
 from korbent.core.settlement.pressing import pressing_of
-from tests.core.test_raft_in_steps import on_clay, step
+from tests.core.test_raft_construction import on_clay, step
 from tests.core.test_rafts import bench_of, raft
 from tests.invariants.test_whole import ledger_is_working
 

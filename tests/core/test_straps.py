@@ -479,7 +479,7 @@ def test_straps_of_one_type_have_one_beam() -> None:
         assert [getattr(s, what) for s in project.straps] == [to, to]
     project = api.change(project, "straps", "S1", "ranges", "depth", "high", to=1.1)
     assert [s.ranges["depth"].high for s in project.straps] == [1.1, 1.1]
-    # in the size strip too
+    # in the size panel too
     project = changed(project, project.pad(project.straps[0].edge), "strap_width", 0.6)
     assert [s.width for s in project.straps] == [0.6, 0.6]
     apart = api.change(project, "straps", "S2", "type", to=None)

@@ -13,7 +13,7 @@ from korbent.core.settlement.history import history, mark_history
 from korbent.files.project_file import save
 from korbent.files.settlement_tables import as_values, write_settlement
 from korbent.sheets.report import write_report
-from korbent.verification.settlement_steps import ON, filled
+from korbent.verification.settlement_construction import ON, filled
 from tests.sheets.pdf_text import texts_of
 from tests.test_cli import run
 

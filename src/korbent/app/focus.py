@@ -104,7 +104,7 @@ class InDialogs(QObject):
 
 
 PARTED = ("body", "whole")
-"""What lays out the parts of the window: rail, middle, size strip, ledger; top bar and message."""
+"""What lays out the parts of the window: rail, middle, size panel, ledger; top bar and message."""
 
 
 def part_of(widget: QWidget, window: QWidget) -> QWidget:

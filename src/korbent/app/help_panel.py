@@ -107,7 +107,7 @@ def heading_of(stop: str) -> str:
 def topic_at(widget: QWidget | None, session: Session, stop: str) -> Topic:
     """What somebody who asks for help there looks at."""
     from korbent.app.ledger import LedgerList
-    from korbent.app.size_strip import Stepper
+    from korbent.app.size_panel import Stepper
     from korbent.app.stops.whole import WholeView
     from korbent.app.tables import TableView
     from korbent.app.working_panel import WorkingPanel

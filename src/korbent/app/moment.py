@@ -2,7 +2,7 @@
 
 import datetime
 
-from korbent.core.actions.steps import YEAR
+from korbent.core.actions.construction import YEAR
 from korbent.core.quantity_text import parse
 from korbent.core.units import UnitError
 from korbent.words import say

@@ -45,7 +45,7 @@ class Naming(QObject):
             self._give_back()
 
     def _parts(self) -> Sequence[QWidget]:
-        from korbent.app.size_strip import Stepper
+        from korbent.app.size_panel import Stepper
         from korbent.app.tables import TableView
 
         assert self.editor is not None

@@ -39,7 +39,7 @@ class OedometerPanel(QWidget):
         self.test = QComboBox(objectName="oedometer-test")
         self.kind = QComboBox(objectName="oedometer-view")
         self.kind.addItems(VIEWS)
-        self.step = QComboBox(objectName="oedometer-step")
+        self.load_step = QComboBox(objectName="oedometer-step")
         self.result = Label(objectName="quiet", wordWrap=True)
         self.result.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.adopt_button = QPushButton(say("Give to the soil"), objectName="oedometer-adopt")
@@ -52,12 +52,12 @@ class OedometerPanel(QWidget):
         self.view.dragged.connect(self.drag)
         self.test.activated.connect(lambda _: self.refresh())
         self.kind.activated.connect(lambda _: self.refresh())
-        self.step.activated.connect(lambda _: self.refresh())
+        self.load_step.activated.connect(lambda _: self.refresh())
         self.adopt_button.clicked.connect(self.adopt)
         self.reset_button.clicked.connect(self.reset)
         top = QHBoxLayout()
         top.setContentsMargins(10, 2, 10, 0)
-        for box in (self.test, self.kind, self.step):
+        for box in (self.test, self.kind, self.load_step):
             top.addWidget(box)
         top.addStretch(1)
         self.result.setContentsMargins(12, 0, 12, 2)
@@ -142,11 +142,11 @@ class OedometerPanel(QWidget):
         return Constructions(curve, first, second, field)
 
     def rate(self) -> Rate | OedometerError | None:
-        """cv of the chosen step by the chosen construction; None without readings."""
+        """cv of the chosen load step by the chosen construction; None without readings."""
         chosen = self.chosen()
         if not chosen or not chosen[1].readings:
             return None
-        readings = chosen[1].readings[max(self.step.currentIndex(), 0)]
+        readings = chosen[1].readings[max(self.load_step.currentIndex(), 0)]
         try:
             return root_time(readings) if self.kind.currentText() == VIEWS[2] else log_time(readings)
         except OedometerError as error:
@@ -165,7 +165,7 @@ class OedometerPanel(QWidget):
         if rate is None:
             text = say("no readings over time for this test: add them in the table 'Readings' below")
             return Drawing((Text((0, 0), text, 11, "soft", "middle"),), (-1, -1, 1, 1))
-        readings = chosen[1].readings[max(self.step.currentIndex(), 0)]
+        readings = chosen[1].readings[max(self.load_step.currentIndex(), 0)]
         return time_chart(readings, rate, self.kind.currentText() == VIEWS[2], aspect)
 
     def refresh(self) -> None:
@@ -178,11 +178,11 @@ class OedometerPanel(QWidget):
             self.test.setCurrentIndex(max(names.index(current) if current in names else 0, 0))
         chosen = self.chosen()
         timed = self.kind.currentText() != VIEWS[0]
-        steps = [say("to {stress:g} kPa", stress=r.stress) for r in chosen[1].readings] if chosen else []
-        if [self.step.itemText(i) for i in range(self.step.count())] != steps:
-            self.step.clear()
-            self.step.addItems(steps)
-        self.step.setVisible(timed and bool(steps))
+        load_steps = [say("to {stress:g} kPa", stress=r.stress) for r in chosen[1].readings] if chosen else []
+        if [self.load_step.itemText(i) for i in range(self.load_step.count())] != load_steps:
+            self.load_step.clear()
+            self.load_step.addItems(load_steps)
+        self.load_step.setVisible(timed and bool(load_steps))
         self.reset_button.setVisible(not timed)
         self.result.setText(self.words())
         self.adopt_button.setEnabled(bool(chosen and self.results()))

@@ -21,7 +21,7 @@ from korbent.app.moment import TOLD, day_from
 from korbent.app.session import Session
 from korbent.app.stops.stop import Pane
 from korbent.app.workers import pool
-from korbent.core.actions.steps import timeline
+from korbent.core.actions.construction import timeline
 from korbent.core.concrete.demand import BeamLine
 from korbent.core.concrete.schedule import weight_of
 from korbent.core.explain.ground_cut import ground_cut

@@ -433,8 +433,8 @@ class Session:
         self.apply(project, f"{soil}: {label(parameter)} {value:g}, {source}")
         return ""
 
-    def step(self, dimension: str, change: float) -> str:
-        """Changes a dimension of the selected pad by a step, and of those that are edited with it, each from its
+    def change_by(self, dimension: str, change: float) -> str:
+        """Changes a dimension of the selected pad by so much, and of those that are edited with it, each from its
         own."""
         if not self.pad:
             return say("no foundation is selected")

@@ -49,7 +49,7 @@ def sheet(theme: Theme) -> str:
     #desk, #desk QLabel, #desk QWidget {{ background: {t.desk}; }}
     #quiet {{ color: {t.soft}; }}
     QLabel#ledger-title {{ font-size: 21px; font-weight: 600; }} QLabel#ledger-worst {{ font-size: 27px; font-weight: 600; }}
-    QLabel#strip-title, QLabel#heading {{ font-size: 16px; font-weight: 600; }} QLabel#pane-title {{ font-size: 15px; font-weight: 600; }}
+    QLabel#panel-title, QLabel#heading {{ font-size: 16px; font-weight: 600; }} QLabel#pane-title {{ font-size: 15px; font-weight: 600; }}
     QLabel#small, QPushButton#flat {{ font-size: 13px; }} QLabel#mark {{ font-size: 19px; font-weight: 600; color: {t.accent}; }}
     QLabel#project {{ font-size: 16px; font-weight: 600; }} #desk QLabel#standards {{ color: {t.soft}; }}
     QLabel#project:hover, QLabel#project:focus, #desk QLabel#standards:hover, #desk QLabel#standards:focus {{ color: {t.accent}; }}

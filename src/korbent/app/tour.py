@@ -19,12 +19,12 @@ if TYPE_CHECKING:
 BASE, CHECK, SIZE = "P11", "presumed-pressure", "length"
 """The base of the tour, the check that fails there, and the size that helps."""
 LOOK_EVERY = 120
-"""How often it is looked whether a step is done, ms."""
+"""How often it is looked whether a task is done, ms."""
 
 
 @dataclass(frozen=True)
-class Step:
-    """One step: what to do, whether it is done, and the part of the window where it is done."""
+class Task:
+    """One task: what to do, whether it is done, and the part of the window where it is done."""
 
     text: str
     done: Callable[["MainWindow"], bool]
@@ -58,17 +58,17 @@ def _way_to_all(window: "MainWindow") -> QWidget:
     return whole if whole.isVisible() else window.ledger.working.back
 
 
-def steps(start: float) -> tuple[Step, ...]:
-    """The steps; ``start``: the length that the base had at first, m."""
+def tasks(start: float) -> tuple[Task, ...]:
+    """The tasks; ``start``: the length that the base had at first, m."""
     return (
-        Step(
+        Task(
             say(
                 "The rail at the left is the work in its order. Begin with the ground: click Ground (or Alt+1), and look at the three boreholes."
             ),
             lambda w: w.stop.place == "ground",
             lambda w: w.rail.buttons[0],
         ),
-        Step(
+        Task(
             say(
                 "Go to Bearing. In the plan the colour is the worst ratio of each base; hatched red fails. "
                 "Click {base}, at the quay wall.",
@@ -77,40 +77,40 @@ def steps(start: float) -> tuple[Step, ...]:
             lambda w: w.stop.place == "bearing" and w.session.selected == BASE,
             lambda w: w.rail.buttons[3] if w.stop.place != "bearing" else w.stop,
         ),
-        Step(
+        Task(
             say(
                 "At the right stand all its checks, the long bar that passes the mark is the one that fails. Double-click 'Against presumed pressure' (or Enter): its working opens."
             ),
             _working_open,
             lambda w: w.ledger.list,
         ),
-        Step(
+        Task(
             say(
                 "Each coloured letter in a formula is a door: click one, and you see where that number comes from. The settings that decide stand above."
             ),
             lambda w: _working_open(w) and bool(w.ledger.working.trail),
             lambda w: w.ledger.working.text,
         ),
-        Step(
+        Task(
             say(
                 "Below stand the sizes, with the worst ratio after one step less and one step more. Press + at Length L until nothing of this base fails."
             ),
             lambda w: _length(w) > start and (w.session.results.pad(BASE).worst.ratio or 2.0) <= 1.0,
-            lambda w: w.strip.steppers[SIZE],
+            lambda w: w.sizes.steppers[SIZE],
         ),
-        Step(
+        Task(
             say(
                 "A wedge on each bar shows where it came from. Set this state aside, so that you can compare: Tries (Ctrl+T), Keep this try, Close."
             ),
             lambda w: bool(w.session.tries()) and not w.tries_shown,
-            lambda w: w.strip.tries,
+            lambda w: w.sizes.tries,
         ),
-        Step(
+        Task(
             say("What about the others? All bases (Ctrl+L) shows every check of every base. Click a hatched cell."),
             _fails_there,
             _way_to_all,
         ),
-        Step(
+        Task(
             say(
                 "Help is at hand: press F1 on what you are at, here on this check. What it asks, its formula and the theory stand beside your work."
             ),
@@ -156,7 +156,7 @@ class Tour(QFrame):
     def __init__(self, window: "MainWindow") -> None:
         super().__init__(objectName="tour")
         self.window_ = window
-        self.steps = steps(window.session.project.pad(BASE).length)
+        self.tasks = tasks(window.session.project.pad(BASE).length)
         self.at = 0
         self.frame = Frame(window)
         self.count = Label(objectName="tour-count")
@@ -179,22 +179,22 @@ class Tour(QFrame):
         window.installEventFilter(self)
 
     def _show(self) -> None:
-        done = self.at >= len(self.steps)
-        self.count.setText("" if done else say("{at} of {steps}", at=self.at + 1, steps=len(self.steps)))
+        done = self.at >= len(self.tasks)
+        self.count.setText("" if done else say("{at} of {steps}", at=self.at + 1, steps=len(self.tasks)))
         self.text.setText(
             say(
                 "That is the tour. Undo takes back what you have changed; Ctrl+N begins with your own numbers, Ctrl+K goes anywhere."
             )
             if done
-            else self.steps[self.at].text
+            else self.tasks[self.at].text
         )
         self.skip.setVisible(not done)
         self.leave.setText(say("Done") if done else say("Leave the tour"))
         self._point()
 
     def _point(self) -> None:
-        if self.at < len(self.steps) and self.window_.start is None:
-            self.frame.around(self.steps[self.at].where(self.window_))
+        if self.at < len(self.tasks) and self.window_.start is None:
+            self.frame.around(self.tasks[self.at].where(self.window_))
         else:
             self.frame.hide()
 
@@ -203,7 +203,7 @@ class Tour(QFrame):
         if not any(p.name == BASE for p in self.window_.session.project.pads):
             self.end()
             return
-        if self.at < len(self.steps) and self.window_.start is None and self.steps[self.at].done(self.window_):
+        if self.at < len(self.tasks) and self.window_.start is None and self.tasks[self.at].done(self.window_):
             self.go_on()
         else:
             self._point()

@@ -1,4 +1,4 @@
-"""The window: top bar, rail, stops, ledger, size strip, message line."""
+"""The window: top bar, rail, stops, ledger, size panel, message line."""
 
 import datetime
 from collections.abc import Callable
@@ -33,7 +33,7 @@ from korbent.app.remembered import Remembered, system_theme
 from korbent.app.rest import rest
 from korbent.app.search import Entry, SearchField
 from korbent.app.session import ChangedMeanwhileError, Event, Session
-from korbent.app.size_strip import SizeStrip
+from korbent.app.size_panel import SizePanel
 from korbent.app.stops import RAIL, SIGNPOSTS, Stops
 from korbent.app.stops.stop import Stop
 from korbent.app.style import font, sheet
@@ -150,8 +150,8 @@ class MainWindow(QMainWindow):
         self.ledger.whole.clicked.connect(lambda: self.show_whole())
         self.ledger.helping.connect(lambda: self.ledger.setVisible(self._with_ledger()))
         self.ledger.print.clicked.connect(lambda: self.print_base())
-        self.strip = SizeStrip(session, theme)
-        self.strip.tries.clicked.connect(lambda: self.show_tries())
+        self.sizes = SizePanel(session, theme)
+        self.sizes.tries.clicked.connect(lambda: self.show_tries())
         self.message = Label(objectName="message")
         self._was_at = 0
         """The stop of the rail that was in front last."""
@@ -183,7 +183,7 @@ class MainWindow(QMainWindow):
         middle = QVBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.stack, 1)
-        middle.addWidget(self.strip)
+        middle.addWidget(self.sizes)
         self.body = QWidget(objectName="body")
         body = QHBoxLayout(self.body)
         body.setContentsMargins(0, 0, 0, 0)
@@ -299,9 +299,9 @@ class MainWindow(QMainWindow):
         self.leave_start()
         if self.stack.currentIndex() < len(RAIL):
             self._was_at = self.stack.currentIndex()
-        self.strip.setVisible(index not in (PROJECT, SHEETS))
+        self.sizes.setVisible(index not in (PROJECT, SHEETS))
         if index != self.stack.currentIndex() or not self.isVisible():
-            self.strip.fold(index in FOLDED)
+            self.sizes.fold(index in FOLDED)
         self.stops[index].visit()
         self.stack.setCurrentIndex(index)
         self.ledger.setVisible(self._with_ledger())

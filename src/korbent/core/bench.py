@@ -7,9 +7,9 @@ from functools import cached_property
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces, base_forces, loads_of_all, on_regions
+from korbent.core.actions.construction import QUESTION, lasting_situations
 from korbent.core.actions.replacement import below_replacement, spread
 from korbent.core.actions.situations import Situations, actions_on, not_for, situations_for
-from korbent.core.actions.steps import QUESTION, lasting_situations
 from korbent.core.actions.tied import Tie, direction, share_of, strap_shares, tied_loads
 from korbent.core.cache import remembered
 from korbent.core.geometry import PadGeometry, pad_geometry, table

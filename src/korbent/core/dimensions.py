@@ -15,7 +15,7 @@ PAGES: tuple[Page, ...] = ("sizes", "edges", "pedestal")
 """What is looked at together."""
 NAMES = (*of_rafts.NAMES, *of_straps.NAMES, *of_edges.NAMES, *of_pedestals.NAMES)
 FOOT = 0.3048
-DRIVING_STEPS = {
+DRIVING_INCREMENTS = {
     "metric": {
         "width": 0.1,
         "length": 0.1,
@@ -35,8 +35,8 @@ DRIVING_STEPS = {
         "far_length": FOOT / 4,
     },
 }
-"""The steps (m) of the driving dimensions, by unit set."""
-STEPS = {
+"""The increments (m) of the driving dimensions, by unit set."""
+INCREMENTS = {
     "metric": {
         "overhang": 0.1,
         "rib_width": 0.05,
@@ -64,7 +64,7 @@ STEPS = {
         "pedestal_ties": FOOT / 12,
     },
 }
-"""Their steps (m; bars are counted); a bar takes the next diameter."""
+"""Their increments (m; bars are counted); a bar takes the next diameter."""
 
 
 def dimensions_of(project: Project, pad: Pad, page: Page = "sizes") -> tuple[str, ...]:
@@ -77,7 +77,7 @@ def dimensions_of(project: Project, pad: Pad, page: Page = "sizes") -> tuple[str
 
 
 def pages_of(project: Project, pad: Pad) -> tuple[Page, ...]:
-    """The pages on which a base has something; each step of a raft solves its plate, so it has one page."""
+    """The pages on which a base has something; each increment of a raft solves its plate, so it has one page."""
     if pad.plate is not None:
         return ("sizes",)
     return tuple(page for page in PAGES if page == "sizes" or dimensions_of(project, pad, page))
@@ -114,11 +114,11 @@ def changed(project: Project, pad: Pad, name: str, value: float) -> Project:
     return project if new == pad else project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
 
 
-def stepped(project: Project, pad: Pad, name: str, steps: float) -> float:
-    """The value after so many steps."""
-    next_one = of_pedestals.stepped(project, pad, name, 1 if steps > 0 else -1)
+def next_value(project: Project, pad: Pad, name: str, increments: float) -> float:
+    """The value after so many increments."""
+    next_one = of_pedestals.next_diameter(project, pad, name, 1 if increments > 0 else -1)
     if next_one is not None:
         return next_one
-    size = STEPS["us" if project.units == "us" else "metric"][name]
-    by = max(1.0, abs(steps)) * size if name == "pedestal_bars" else abs(steps) * size
-    return round(value_of(project, pad, name) + (by if steps > 0 else -by), 9)
+    size = INCREMENTS["us" if project.units == "us" else "metric"][name]
+    by = max(1.0, abs(increments)) * size if name == "pedestal_bars" else abs(increments) * size
+    return round(value_of(project, pad, name) + (by if increments > 0 else -by), 9)

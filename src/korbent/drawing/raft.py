@@ -103,7 +103,7 @@ def _plate_parts(sketch: Sketch, pad: Pad, lit_ribs: bool) -> None:
     for thick in plate.thickenings:
         sketch.add(Polygon(rectangle(thick.x_from, thick.y_from, thick.x_to, thick.y_to), None, "ink", 0.9, dash=True))
     for part in plate.lower:
-        for side in pad.step_sides(part):
+        for side in pad.wall_sides(part):
             sketch.add(Polygon(rectangle(side[0], side[2], side[1], side[3]), None, "concrete_line", 0.8, hatch=True))
         x0, x1, y0, y1 = part.box
         sketch.add(Polygon(rectangle(x0, y0, x1, y1), None, "ink", 1.2, dash=True))

@@ -14,11 +14,11 @@ from korbent.verification.outlines import OUTLINES
 from korbent.verification.pad import PAD
 from korbent.verification.plasticity import PLASTICITY
 from korbent.verification.plates import PLATES
-from korbent.verification.raft_steps import RAFT_STEPS
+from korbent.verification.raft_construction import RAFT_CONSTRUCTION
 from korbent.verification.ribs import RIBS
 from korbent.verification.ritz import RITZ
 from korbent.verification.settlement import SETTLEMENT
-from korbent.verification.settlement_steps import SETTLEMENT_STEPS
+from korbent.verification.settlement_construction import SETTLEMENT_CONSTRUCTION
 from korbent.verification.shapes import SHAPES
 from korbent.verification.stability import STABILITY
 from korbent.verification.standards import STANDARDS
@@ -36,7 +36,7 @@ CASES: tuple[Case, ...] = (
     *STABILITY,
     *CHOICES,
     *SETTLEMENT,
-    *SETTLEMENT_STEPS,
+    *SETTLEMENT_CONSTRUCTION,
     *SOIL_TESTS,
     *CONCRETE,
     *STANDARDS,
@@ -50,7 +50,7 @@ CASES: tuple[Case, ...] = (
     *RITZ,
     *STRAPS,
     *STRATA,
-    *RAFT_STEPS,
+    *RAFT_CONSTRUCTION,
     *PLASTICITY,
 )
 

@@ -74,7 +74,7 @@ def _hetenyi(strip: Strip) -> tuple[float, float]:
 
 
 def _parallel_axes(b: float, d: float, flange: float, h: float) -> float:
-    """The same second moment by strips of a hundredth of the depth."""
+    """The same second moment by slices of a hundredth of the depth."""
     n = 20_000
     y = (np.arange(n) + 0.5) / n * d
     width = np.where(y > d - h, flange, b)
@@ -119,7 +119,7 @@ RIBS = (
     Case(
         "rib: second moment that it adds",
         "second method",
-        "strips over the depth",
+        "slices over the depth",
         lambda: _parallel_axes(0.45, 0.85, 1.6, 0.25),
         lambda: added_inertia(0.45, 0.85, 1.6, 0.25),
         1e-6,

@@ -75,7 +75,7 @@ _PAD_V = 600 + 25 * 4.8 * 0.5 + _SOIL * (4.8 - 0.16)
 _CUTS = _SOIL * 0.16, _SOIL * 0.2
 
 
-def _lens_by_strips() -> float:
+def _lens_by_slices() -> float:
     x = np.linspace(0.7, 2.3, 200_001)
     half = np.minimum(np.sqrt(np.maximum(2.25 - x**2, 0)), np.sqrt(np.maximum(0.64 - (x - 1.5) ** 2, 0)))
     return float(np.trapezoid(2 * half, x))
@@ -118,8 +118,8 @@ SHAPES: tuple[Case, ...] = (
     Case(
         "overlap of two circles",
         "second method",
-        "summed in strips",
-        _lens_by_strips(),
+        "summed in slices",
+        _lens_by_slices(),
         lambda: float(overlap(np.array(1.5), np.array(0.8), np.array(1.5))),
         1e-6,
         "m²",

@@ -2,6 +2,7 @@
 
 from korbent.app.specs.actions import CASES, COMBINATIONS, LOADS, OWN_LOADS, POINTS, TOTALS
 from korbent.app.specs.common import unique
+from korbent.app.specs.construction import AREAS, CONSTRUCTION, DRAINS, MARKS
 from korbent.app.specs.ground import HOLES, LEVELS, SOILS, STRATA, TESTS
 from korbent.app.specs.matrix import matrix
 from korbent.app.specs.names import QUANTITIES, REVISIONS, UNITS
@@ -11,7 +12,6 @@ from korbent.app.specs.project import PRESUMED, SETTING_LABELS, SETTINGS, TITLE
 from korbent.app.specs.rafts import RAFTS
 from korbent.app.specs.ribs import RIBS
 from korbent.app.specs.site import CONFLICTS, GRIDS, RANGES, RATES, SITE
-from korbent.app.specs.steps import AREAS, DRAINS, MARKS, STEPS
 from korbent.app.specs.straps import STRAPS
 
 __all__ = [
@@ -19,6 +19,7 @@ __all__ = [
     "CASES",
     "COMBINATIONS",
     "CONFLICTS",
+    "CONSTRUCTION",
     "DRAINS",
     "GRIDS",
     "HOLES",
@@ -41,7 +42,6 @@ __all__ = [
     "SETTING_LABELS",
     "SITE",
     "SOILS",
-    "STEPS",
     "STRAPS",
     "STRATA",
     "TESTS",

@@ -1,4 +1,4 @@
-"""The tables of oedometer tests: steps, and readings over time."""
+"""The tables of oedometer tests: load steps, and readings over time."""
 
 from typing import Any
 
@@ -9,7 +9,7 @@ from korbent.core.model import Borehole, Oedometer, Readings, edited
 from korbent.core.units import UnitError
 from korbent.words import say
 
-Step = tuple[Borehole, int, int]
+LoadStep = tuple[Borehole, int, int]
 
 
 def _with(row: Any, test: Oedometer | None) -> tuple[Oedometer, ...]:
@@ -23,7 +23,7 @@ def _put(session: Session, hole: Borehole, tests: tuple[Oedometer, ...]) -> str:
     return changed(session, lambda p: edited(p, ("ground", "boreholes", hole.name, "oedometers"), tests))
 
 
-def _steps(session: Session) -> list[Step]:
+def _load_steps(session: Session) -> list[LoadStep]:
     return [
         (h, i, k)
         for h in session.project.ground.boreholes
@@ -32,11 +32,11 @@ def _steps(session: Session) -> list[Step]:
     ]
 
 
-def _step_columns(_: Session) -> list[Column]:
-    def test(row: Step) -> Oedometer:
+def _load_step_columns(_: Session) -> list[Column]:
+    def test(row: LoadStep) -> Oedometer:
         return row[0].oedometers[row[1]]
 
-    def path(row: Step, *rest: str | int) -> tuple[str | int, ...]:
+    def path(row: LoadStep, *rest: str | int) -> tuple[str | int, ...]:
         return ("ground", "boreholes", row[0].name, "oedometers", row[1], *rest)
 
     def point(position: int) -> Any:
@@ -69,7 +69,7 @@ def _label(_: Any) -> Any:
     raise UnitError(say("this is a label: the values stand to the right of it"))
 
 
-def _add_step(session: Session, row: Any) -> str:
+def _add_load_step(session: Session, row: Any) -> str:
     holes = session.project.ground.boreholes
     if not holes:
         return say("add a borehole first")
@@ -85,7 +85,7 @@ def _add_step(session: Session, row: Any) -> str:
     return _put(session, hole, _with(row, test.replaced(points=points)))
 
 
-def _remove_step(session: Session, row: Any) -> str:
+def _remove_load_step(session: Session, row: Any) -> str:
     hole, at, k = row
     test = hole.oedometers[at]
     if len(test.points) <= 2:
@@ -95,10 +95,10 @@ def _remove_step(session: Session, row: Any) -> str:
 
 OEDOMETERS = Spec(
     "oedometers",
-    _steps,
-    _step_columns,
-    _add_step,
-    _remove_step,
+    _load_steps,
+    _load_step_columns,
+    _add_load_step,
+    _remove_load_step,
     say("step"),
     say(
         "No oedometer test yet. Each row is one step: effective stress and void ratio at its end, unloading steps too."
@@ -111,13 +111,13 @@ def _readings(session: Session) -> list[tuple[Borehole, int, int, int]]:
         (h, i, k, j)
         for h in session.project.ground.boreholes
         for i, test in enumerate(h.oedometers)
-        for k, step in enumerate(test.readings)
-        for j in range(len(step.points))
+        for k, each in enumerate(test.readings)
+        for j in range(len(each.points))
     ]
 
 
 def _reading_columns(_: Session) -> list[Column]:
-    def step(row: Any) -> Readings:
+    def readings_of(row: Any) -> Readings:
         return row[0].oedometers[row[1]].readings[row[2]]  # type: ignore[no-any-return]
 
     def path(row: Any, *rest: str | int) -> tuple[str | int, ...]:
@@ -134,18 +134,18 @@ def _reading_columns(_: Session) -> list[Column]:
             derived=True,
             width=90,
         ),
-        Column(say("Step to"), lambda r: step(r).stress, lambda r: path(r, "stress"), "kPa"),
+        Column(say("Step to"), lambda r: readings_of(r).stress, lambda r: path(r, "stress"), "kPa"),
         Column(
             say("Height"),
-            lambda r: step(r).height,
+            lambda r: readings_of(r).height,
             lambda r: path(r, "height"),
             "mm",
             tip=say("of the sample at the start of the step"),
         ),
-        Column(say("Time"), lambda r: step(r).points[r[3]][0], lambda r: (*path(r, "points"), r[3], 0), "min"),
+        Column(say("Time"), lambda r: readings_of(r).points[r[3]][0], lambda r: (*path(r, "points"), r[3], 0), "min"),
         Column(
             say("Settlement"),
-            lambda r: step(r).points[r[3]][1],
+            lambda r: readings_of(r).points[r[3]][1],
             lambda r: (*path(r, "points"), r[3], 1),
             "mm",
             tip=say("of the sample since the step began"),
@@ -164,23 +164,23 @@ def _add_reading(session: Session, row: Any) -> str:
         return _put(session, hole, _with((hole, at), test.replaced(readings=(*test.readings, new))))
     hole, at, k, j = row
     test = hole.oedometers[at]
-    step = test.readings[k]
-    time, settled = step.points[j]
-    following = step.points[j + 1][0] if j + 1 < len(step.points) else 4 * max(time, 0.25)
+    each = test.readings[k]
+    time, settled = each.points[j]
+    following = each.points[j + 1][0] if j + 1 < len(each.points) else 4 * max(time, 0.25)
     points = (
-        *step.points[: j + 1],
-        ((time + following) / 2 if j + 1 < len(step.points) else following, settled),
-        *step.points[j + 1 :],
+        *each.points[: j + 1],
+        ((time + following) / 2 if j + 1 < len(each.points) else following, settled),
+        *each.points[j + 1 :],
     )
-    readings = (*test.readings[:k], step.replaced(points=points), *test.readings[k + 1 :])
+    readings = (*test.readings[:k], each.replaced(points=points), *test.readings[k + 1 :])
     return _put(session, hole, _with(row, test.replaced(readings=readings)))
 
 
 def _remove_reading(session: Session, row: Any) -> str:
     hole, at, k, j = row
     test = hole.oedometers[at]
-    step = test.readings[k]
-    kept = () if len(step.points) == 1 else (step.replaced(points=step.points[:j] + step.points[j + 1 :]),)
+    each = test.readings[k]
+    kept = () if len(each.points) == 1 else (each.replaced(points=each.points[:j] + each.points[j + 1 :]),)
     readings = (*test.readings[:k], *kept, *test.readings[k + 1 :])
     return _put(session, hole, _with(row, test.replaced(readings=readings)))
 

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Any
 
 from korbent.app.session import Session
-from korbent.app.specs.steps import corners_of
+from korbent.app.specs.construction import corners_of
 from korbent.app.tables import Column, Spec
 from korbent.core.concrete.bar_text import parsed, words
 from korbent.core.model.foundations import Pad

@@ -13,7 +13,7 @@ from korbent.app.specs.common import (
     reordered,
     unique,
 )
-from korbent.app.specs.steps import corners_of
+from korbent.app.specs.construction import corners_of
 from korbent.app.tables import Column, Spec
 from korbent.core.concrete.pedestal_dimensions import FIELDS as PEDESTAL
 from korbent.core.concrete.pedestal_dimensions import range_of as pedestal_range

@@ -35,7 +35,7 @@ from korbent.core.model.labels import label
 from korbent.core.plasticity.section import Section
 from korbent.core.quick.ground_load import GroundLoad
 from korbent.core.quick.habits import HABITS, habit_of
-from korbent.core.quick.starts import Corner, OneBase, Start, Strip, Tied, TwoColumns, Wall
+from korbent.core.quick.starts import BareStrip, Corner, OneBase, Start, Tied, TwoColumns, Wall
 from korbent.core.quick.strip import of_all_methods, parts_of, section_of
 from korbent.core.units import System, UnitError, show, show_length, shown_unit, sizes_text, to_shown
 from korbent.drawing.primitives import Drawing, Text
@@ -313,7 +313,7 @@ class OfStrip(QWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
-        self.session, self.strip = session, Strip()
+        self.session, self.strip = session, BareStrip()
         self.sections = _sections(self.strip)
         self.exact = Asked("bare_strip", self._fill, self)
         self.bounds = {
@@ -325,7 +325,7 @@ class OfStrip(QWidget):
         row = QHBoxLayout()
         for name, called in self.LABELS:
             field = Field(called, f"strip-{name}", self)
-            unit = unit_of(Strip, name)
+            unit = unit_of(BareStrip, name)
             field.edit.setText(f"{getattr(self.strip, name):g} {shown_unit(unit, session.project.showing)}".strip())
             field.edit.textEdited.connect(lambda _, name=name: self._typed(name))
             self.fields[name] = field
@@ -354,7 +354,7 @@ class OfStrip(QWidget):
     def _typed(self, name: str) -> None:
         edit = self.fields[name].edit
         try:
-            value = self.session.parse(edit.text().strip(), unit_of(Strip, name))
+            value = self.session.parse(edit.text().strip(), unit_of(BareStrip, name))
             self.strip = self.strip.replaced(**{name: value})
             why = ""
         except UnitError as error:
@@ -440,7 +440,7 @@ def _base(roughness: float) -> str:
     )
 
 
-def _sections(strip: Strip) -> dict[str, Section]:
+def _sections(strip: BareStrip) -> dict[str, Section]:
     """What bounds are asked for: the strip, and its factors one by one."""
     return {"": section_of(strip), **parts_of(strip)}
 
@@ -479,7 +479,7 @@ class QuickStarts(QWidget):
                 if isinstance(page, AtDrawing)
                 else GroundLoad.name
                 if isinstance(page, OfSettlement)
-                else Strip.name
+                else BareStrip.name
             )
             button = QPushButton(
                 label(name), objectName=f"start-{name.replace(' ', '-')}", checkable=True, autoExclusive=True

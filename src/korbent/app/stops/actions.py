@@ -39,7 +39,7 @@ class ActionsStop(Stop):
                 (say("Combinations"), specs.COMBINATIONS),
                 (say("Totals"), specs.TOTALS),
                 (say("Area loads"), specs.AREAS),
-                (say("Construction steps"), specs.STEPS),
+                (say("Construction steps"), specs.CONSTRUCTION),
                 (say("Drains"), specs.DRAINS),
                 (say("Settlement marks"), specs.MARKS),
             ),

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from korbent.app.asked import Asked
-from korbent.app.bars_strip import BarsStrip
+from korbent.app.bars_panel import BarsPanel
 from korbent.app.canvas import DrawingView, LineView
 from korbent.app.divided import below, beside
 from korbent.app.raft_panel import RaftPanel
@@ -132,7 +132,7 @@ class ConcreteStop(Stop):
         self.kinds = QStackedWidget()
         self.kinds.addWidget(rigid)
         self.kinds.addWidget(self.raft)
-        self.bars = BarsStrip(self.session, self.raft.propose)
+        self.bars = BarsPanel(self.session, self.raft.propose)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)

@@ -378,7 +378,7 @@ class SettlementStop(Stop):
         if not self.moment.hasFocus():
             self.moment.setText(day_words(self.day))
         stale = self.found is not None and self.belongs is not self.session.project
-        step = _step_at(self.found, self.day) if self.found else ""
+        step = _construction_at(self.found, self.day) if self.found else ""
         date = (
             f" · {self.found.date(self.day).isoformat()}" if self.found and self.session.project.actions.steps else ""
         )
@@ -395,7 +395,7 @@ class SettlementStop(Stop):
         self.plan_pane.detail.setText(say("at {days}", days=day_words(self.day)))
 
 
-def _step_at(found: History, day: float) -> str:
+def _construction_at(found: History, day: float) -> str:
     """The construction step in force at a day, in words."""
     begun = [step.name for step, day0 in zip(found.line.steps, found.line.begins) if day0 <= day + 1e-9]
     return f" · {begun[-1]}" if begun else ""

@@ -35,7 +35,7 @@ VARIABLE = 1.5
 
 
 VARIABLE_NATURES = ("imposed", "snow", "wind", "temperature", "fluid", "rain")
-STEP = say("construction step")
+CONSTRUCTION = say("construction step")
 """The origin of a row that is not a combination of the project but one of its construction steps."""
 
 
@@ -77,7 +77,7 @@ class Situations:
     def label(self, index: int) -> str:
         """How the situation is named: the combination's number, and whether the weights are light; a step by its
         name."""
-        if self.combinations[index].origin == STEP:
+        if self.combinations[index].origin == CONSTRUCTION:
             return self.combinations[index].name
         return f"{self.combinations[index].number}{self.variants[index]}"
 

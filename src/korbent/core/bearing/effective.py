@@ -36,7 +36,7 @@ def on_effective_area(bench: Bench, contact: Contact, forces: BaseForces, record
     area = g.footprint.effective(contact, forces.Hx, forces.Hy, record)
     forces = replace(forces, Hx=area.Hx, Hy=area.Hy)
     wall = np.array([p.kind in ("masonry_wall", "concrete_wall") for p in bench.points])[bench.index][:, None]
-    if bench.settings.strip != "endless" or not g.footprint.has_strips or not wall.any():
+    if bench.settings.strip != "endless" or not g.footprint.slices_alike or not wall.any():
         return OnArea(area.x, area.y, forces, np.ones_like(g.B))
     along_y = np.array([runs_along_y(p, w) for p, w in zip(bench.pads, bench.points)])[bench.index][:, None]
     short, long = np.where(along_y, area.x, area.y), np.where(along_y, area.y, area.x)

@@ -66,7 +66,7 @@ def _of_trapezoid(
         offset, face = (g.offset_x, g.face[0]) if along_x else (g.offset_y, g.face[1])
         size = footprint.size(name[1])
         start = np.minimum(sign * offset + face / 2 + away[side], size / 2)
-        x, y, wide = footprint.strips(name, start, shares)
+        x, y, wide = footprint.slices(name, start, shares)
         pressed = contact.on_polygons(x, y)
         one = np.ones(x.shape[:-1])
         whole = clipped_moments(x, y, one, 0.0 * one, 0.0 * one)

@@ -51,7 +51,7 @@ class SteelAlong:
     """The worst of all situations and both faces of the column."""
     provided: float
     least: float
-    by_strips: bool
+    by_slices: bool
     """False where the whole width is taken together (round bases; several columns, besides their bands)."""
 
 
@@ -69,8 +69,8 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     at = positions(across, cover, bars)
     borders = np.array([-across / 2, *((a + b) / 2 for a, b in pairwise(at)), across / 2])
     sign = 1.0 if face == "bottom" else -1.0
-    by_strips = own.geometry.footprint.has_strips and not pad.further
-    if by_strips:
+    by_slices = own.geometry.footprint.slices_alike and not pad.further
+    if by_slices:
         every = np.ones(own.contact.shape, dtype=bool)
         found_moments = band_moments(own.geometry, own.contact, own.weight, -own.within, borders / across, every)
         moments = found_moments[:2] if axis == "x" else found_moments[2:]
@@ -86,7 +86,7 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
     d = np.broadcast_to(own.depth(axis), (len(at), 1))
     fcd, fyd = (np.full((len(at), 1), float(v.min())) for v in (own.fcd, own.fyd))
     required, _ = required_steel(own.standard, worst[:, None], d, own.settings.concrete_strength, fcd, fyd, SILENT)
-    share = short_share(own, axis) if by_strips else None
+    share = short_share(own, axis) if by_slices else None
     if share is not None:
         required = required * float(share[0, 0])
     least = own.standard.minimum_steel(
@@ -98,7 +98,7 @@ def steel_along(project: Project, pad: Pad, face: str, axis: str) -> SteelAlong 
         tuple(map(float, required[:, 0])),
         float(own.bars(face, axis).area[0, 0]) * 1e6,
         float(least[0, 0]),
-        by_strips,
+        by_slices,
     )
 
 

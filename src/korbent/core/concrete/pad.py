@@ -263,7 +263,7 @@ def column_moments(pad: ConcretePad) -> tuple[Array, Array]:
 def section_width(pad: ConcretePad, axis: str, sections: SectionForces, side: int, record: Recorder) -> Array:
     """Width of a section across an axis, m: the whole base, or the chord of a round one."""
     g = pad.geometry
-    if g.footprint.has_strips:
+    if g.footprint.slices_alike:
         width = g.L if axis == "x" else g.B
         record.step("b", "L" if axis == "x" else "B", width, "m", note=say("width of the section"))
         return width
@@ -274,7 +274,7 @@ def section_width(pad: ConcretePad, axis: str, sections: SectionForces, side: in
 
 def first_moment(pad: ConcretePad, sections: SectionForces, side: int) -> tuple[str, Array]:
     """(formula, value) of the first moment of the base beyond a section, m3."""
-    return "l**2/2*b" if pad.geometry.footprint.has_strips else "", sections.area_moment[side]
+    return "l**2/2*b" if pad.geometry.footprint.slices_alike else "", sections.area_moment[side]
 
 
 def clear_distances(geometry: PadGeometry) -> tuple[Array, Array, Array, Array]:

@@ -62,8 +62,8 @@ def _sizes(pedestal: Pedestal, name: str, value: float) -> dict[str, float]:
     return {n: round(v, 9) for n, v in both.items()}
 
 
-def stepped(project: Project, pad: Pad, name: str, sign: int) -> float | None:
-    """The next bar diameter of the region, larger or smaller; None where there is none, or where steps are sizes."""
+def next_diameter(project: Project, pad: Pad, name: str, sign: int) -> float | None:
+    """The next bar diameter of the region, larger or smaller; None where there is none, or where increments are sizes."""
     if name != "pedestal_diameter" or pad.pedestal is None:
         return None
     from korbent.core.concrete.choose import DIAMETERS, region_of

@@ -33,7 +33,7 @@ def least_pedestal(project: Project, pad: Pad, stop: Callable[[], bool] = lambda
     stay.
 
     Sizes go upwards through the ranges of the base, from the column's to twice the present ones where it has none, by
-    the raster of the ranges or the step of the units; those of a rectangular pedestal keep what it is wider than long
+    the raster of the ranges or the increment of the units; those of a rectangular pedestal keep what it is wider than long
     as far as both ranges let them. None where nothing there holds.
 
     Raises:
@@ -43,9 +43,9 @@ def least_pedestal(project: Project, pad: Pad, stop: Callable[[], bool] = lambda
     if own is None:
         raise KeyError("pedestal")
     us = project.units == "us"
-    step = 0.3048 / 12 if us else 0.05
+    increment = 0.3048 / 12 if us else 0.05
     column = project.load_point(pad.load_point)
-    for grown in sizes_upwards(pad, own, (column.size_x, column.size_y), step):
+    for grown in sizes_upwards(pad, own, (column.size_x, column.size_y), increment):
         if stop():
             return None
         variants = []
@@ -79,8 +79,8 @@ def sizes_upwards(pad: Pad, own: Pedestal, column: tuple[float, float], usual: f
     """Sizes through both ranges on the raster, the smallest first; they keep their difference as far as both ranges let
     them."""
     names = ("pedestal_x",) if own.is_round else ("pedestal_x", "pedestal_y")
-    step = max(given.step if (given := pad.ranges.get(n)) and given.step else usual for n in names)
-    least = [max(float(np.ceil(c / step - 1e-9)) * step, step) for c in column]
+    increment = max(given.step if (given := pad.ranges.get(n)) and given.step else usual for n in names)
+    least = [max(float(np.ceil(c / increment - 1e-9)) * increment, increment) for c in column]
     x = range_of(pad, "pedestal_x", max(least) if own.is_round else least[0])
     y = x if own.is_round else range_of(pad, "pedestal_y", least[1])
     smaller = min(own.size_x, own.size_y)  # the side on the raster
@@ -90,7 +90,7 @@ def sizes_upwards(pad: Pad, own: Pedestal, column: tuple[float, float], usual: f
     lows, highs = zip(*free, strict=True)
     # from where both are within their ranges; where they never are together, each through its own
     first = max(lows) if max(lows) <= min(highs) else min(lows)
-    raster = np.arange(np.ceil(first / step - 1e-9), np.floor(max(highs) / step + 1e-9) + 1) * step
+    raster = np.arange(np.ceil(first / increment - 1e-9), np.floor(max(highs) / increment + 1e-9) + 1) * increment
     found = [
         {"size_x": round(float(np.clip(at + over[0], *x)), 9), "size_y": round(float(np.clip(at + over[1], *y)), 9)}
         for at in (raster.tolist() or [first])

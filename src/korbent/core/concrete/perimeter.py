@@ -141,10 +141,10 @@ def _properties(
 def _second_moments(
     sides: tuple[Array, Array, Array, Array], core: tuple[Array, Array, Array, Array], a: Array
 ) -> tuple[Array, Array, Array]:
-    """Integrals of x^2, y^2 and xy over the area within, m4: the core, a strip along each side, and quarter discs."""
+    """Integrals of x^2, y^2 and xy over the area within, m4: the core, a band along each side, and quarter discs."""
     w, e, s, n = sides
     x_w, x_e, y_s, y_n = core
-    strips = [
+    bands = [
         (1.0, x_w, x_e, y_s, y_n),
         (w, x_w - a, x_w, y_s, y_n),
         (e, x_e, x_e + a, y_s, y_n),
@@ -152,7 +152,7 @@ def _second_moments(
         (n, x_w, x_e, y_n, y_n + a),
     ]
     xx, yy, xy = np.zeros(a.shape), np.zeros(a.shape), np.zeros(a.shape)
-    for there, x0, x1, y0, y1 in strips:
+    for there, x0, x1, y0, y1 in bands:
         wide, high = x1 - x0, y1 - y0
         xx = xx + there * wide * high * (x1 * x1 + x1 * x0 + x0 * x0) / 3
         yy = yy + there * wide * high * (y1 * y1 + y1 * y0 + y0 * y0) / 3

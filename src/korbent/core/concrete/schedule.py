@@ -142,7 +142,7 @@ def _of_face(project: Project, pad: Pad, face: str, bars: Bars) -> Iterator[tupl
         [(high - low, 1) for at in places for low, high in stretches(pad, face[-1], at, cover)]
         if pad.outline or openings_of(pad)
         else [(along, len(places))]
-        if under.has_strips
+        if under.slices_alike
         else [(float((high - low)[0, 0]), 1) for low, high in (under.span(face[-1], np.array([[at]])) for at in places)]
     )
     for whole, count in lengths:

@@ -45,9 +45,9 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
         away: m, shape (sides, 1 or candidates, 1), or broadcastable to it; (sides, sections, candidates, 1) for many at
         each side.
     """
-    if not geometry.footprint.has_strips:
+    if not geometry.footprint.slices_alike:
         return _beyond_sections(geometry, contact, weight, away)
-    outstand, across, half, bounds = _strips(geometry, contact.shape, away)
+    outstand, across, half, bounds = _slices(geometry, contact.shape, away)
     integrals = contact.on_rectangles(*bounds)
     first = np.stack([integrals.x[0], -integrals.x[1], integrals.y[2], -integrals.y[3]])
     pressed_moment = first - (half - outstand) * integrals.force
@@ -65,16 +65,16 @@ def forces_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: 
 
 def net_force_beyond(geometry: PadGeometry, contact: Contact, weight: Array, away: Array) -> Array:
     """The ``shear`` of :func:`forces_beyond` per width of the section alone, kN/m."""
-    if not geometry.footprint.has_strips:
+    if not geometry.footprint.slices_alike:
         found = _beyond_sections(geometry, contact, weight, away)
         return found.shear / np.maximum(found.width, 1e-9)
-    outstand, across, _, bounds = _strips(geometry, contact.shape, away)
+    outstand, across, _, bounds = _slices(geometry, contact.shape, away)
     pressed = contact.force_on_rectangles(*bounds)
     force: Array = pressed / np.maximum(across, 1e-9) - weight * outstand
     return force
 
 
-def _strips(
+def _slices(
     g: PadGeometry, shape: tuple[int, ...], away: Array
 ) -> tuple[Array, Array, Array, tuple[Array, Array, Array, Array]]:
     """(outstand, width, half the length of the base, x from, to, y from, to) of the parts of a rectangular base beyond

@@ -407,7 +407,7 @@ def sections_at(pad: ConcretePad, columns: list[Column], axis: str, at: Array) -
     g, contact = pad.geometry, pad.contact
     along_x = axis == "x"
     at = np.broadcast_to(at, (*at.shape[:-2], contact.shape[0], at.shape[-1]))
-    if g.footprint.has_strips:
+    if g.footprint.slices_alike:
         size, across = (g.B, g.L) if along_x else (g.L, g.B)
         start = np.clip(at, -size / 2, size / 2)
         end, half = np.broadcast_to(size / 2, start.shape), np.broadcast_to(across / 2, start.shape)

@@ -45,7 +45,7 @@ def one_way_shear(pad: ConcretePad, record: Recorder, thin: tuple[str, ...]) -> 
                 note=say("soil pressure beyond the section, integrated"),
                 needs="p_mid g_x g_y l b",
             )
-            whole = "l*b" if pad.geometry.footprint.has_strips else ""
+            whole = "l*b" if pad.geometry.footprint.slices_alike else ""
             scope.step(
                 "A_b",
                 whole,

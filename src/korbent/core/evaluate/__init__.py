@@ -1,6 +1,6 @@
 """From a project to its results."""
 
-from korbent.core.evaluate.effects import Effect, effects_of, steps_of
+from korbent.core.evaluate.effects import Effect, effects_of, increments_of
 from korbent.core.evaluate.families import FAMILIES, outcomes_for, outcomes_on
 from korbent.core.evaluate.road import evaluate, evaluate_pad, evaluate_pads
 from korbent.core.results import PadResult, Results, worst_of
@@ -14,8 +14,8 @@ __all__ = [
     "evaluate",
     "evaluate_pad",
     "evaluate_pads",
+    "increments_of",
     "outcomes_for",
     "outcomes_on",
-    "steps_of",
     "worst_of",
 ]

@@ -1,4 +1,4 @@
-"""What one step of a dimension would do."""
+"""What one increment of a dimension would do."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -11,7 +11,7 @@ from korbent.core.checks import (
     worst_by_candidate,
 )
 from korbent.core.concrete.pedestal_sizes import worst_of_pedestals
-from korbent.core.dimensions import DRIVING_STEPS, Page, dimensions_of, stepped, value_of
+from korbent.core.dimensions import DRIVING_INCREMENTS, Page, dimensions_of, next_value, value_of
 from korbent.core.dimensions import NAMES as FURTHER
 from korbent.core.dimensions import changed as with_dimension
 from korbent.core.evaluate.families import outcomes_for
@@ -26,7 +26,7 @@ from korbent.core.results import PadResult
 
 @dataclass(frozen=True)
 class Effect:
-    """What one step of one dimension does to the worst ratio."""
+    """What one increment of one dimension does to the worst ratio."""
 
     dimension: str
     change: float
@@ -34,12 +34,12 @@ class Effect:
     state: State
 
 
-def steps_of(pad: Pad, units: str = "metric", driven: tuple[str, ...] = DRIVING) -> tuple[tuple[str, float], ...]:
-    """The steps of driven dimensions that leave a legal pad: sizes stay positive and the column stays on the base."""
-    steps = []
+def increments_of(pad: Pad, units: str = "metric", driven: tuple[str, ...] = DRIVING) -> tuple[tuple[str, float], ...]:
+    """The increments of driven dimensions that leave a legal pad: sizes stay positive and the column stays on the base."""
+    increments = []
     if pad.frozen:
         return ()
-    for name, change in ((n, s) for n, size in DRIVING_STEPS[units].items() for s in (-size, size)):
+    for name, change in ((n, s) for n, size in DRIVING_INCREMENTS[units].items() for s in (-size, size)):
         if (
             name not in driven
             or (pad.is_round and name == "length")
@@ -54,15 +54,15 @@ def steps_of(pad: Pad, units: str = "metric", driven: tuple[str, ...] = DRIVING)
         far = pad.far_length + (change if name == "far_length" else 0.0) if pad.shape == "trapezoid" else L
         there = L + (far - L) * (ox / B + 0.5)
         if min(B, L, far, h) > 0.05 and abs(ox) <= B / 2 and abs(oy) <= there / 2:
-            steps.append((name, change))
-    return tuple(steps)
+            increments.append((name, change))
+    return tuple(increments)
 
 
 def slow_effects(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: False) -> tuple[Effect, ...]:
-    """As :func:`effects_of` for a raft: each step is evaluated as a project of its own, with its plate."""
+    """As :func:`effects_of` for a raft: each increment is evaluated as a project of its own, with its plate."""
     found = []
-    steps = list(steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point))))
-    for name, change in [*steps, *_further(project, pad)]:
+    increments = list(increments_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point))))
+    for name, change in [*increments, *_further(project, pad)]:
         if stop():
             break
         try:
@@ -74,22 +74,22 @@ def slow_effects(project: Project, pad: Pad, stop: Callable[[], bool] = lambda: 
 
 
 def _further(project: Project, pad: Pad, page: Page = "sizes") -> list[tuple[str, float]]:
-    """Steps of what it has besides its own sizes, on a page."""
+    """Increments of what it has besides its own sizes, on a page."""
     if pad.frozen:
         return []
     found = [
-        (name, round(stepped(project, pad, name, sign) - value_of(project, pad, name), 9))
+        (name, round(next_value(project, pad, name, sign) - value_of(project, pad, name), 9))
         for name in dimensions_of(project, pad, page)
         for sign in (-1, 1)
     ]
     return [(name, change) for name, change in found if change]
 
 
-def _stepped(project: Project, pad: Pad, name: str, change: float, link: Link) -> Pad:
-    """The base after a step of its size.
+def _resized(project: Project, pad: Pad, name: str, change: float, link: Link) -> Pad:
+    """The base after an increment of its size.
 
     Raises:
-        ValueError: when that step is not possible.
+        ValueError: when that increment is not possible.
     """
     if name in FURTHER:
         value = round(value_of(project, pad, name) + change, 9)
@@ -98,21 +98,21 @@ def _stepped(project: Project, pad: Pad, name: str, change: float, link: Link) -
 
 
 def _after(project: Project, pad: Pad, name: str, change: float) -> PadResult:
-    """The result of a base after a step, as that of a project of its own.
+    """The result of a base after an increment, as that of a project of its own.
 
     Raises:
-        ValueError: when that step is not possible.
+        ValueError: when that increment is not possible.
     """
     if name in FURTHER:
         project = with_dimension(project, pad, name, round(value_of(project, pad, name) + change, 9))
     else:
-        new = _stepped(project, pad, name, change, "apart")
+        new = _resized(project, pad, name, change, "apart")
         project = project.replaced(pads=tuple(new if p is pad else p for p in project.pads))
     return evaluate_pad(project, project.pad(pad.name))
 
 
 def effects_of(project: Project, pad: Pad, page: Page = "sizes", link: Link = "apart") -> tuple[Effect, ...]:
-    """The worst ratio after one step down and one step up of each driving dimension of a page, remembered like the
+    """The worst ratio after one increment down and one increment up of each driving dimension of a page, remembered like the
     results.
 
     Of a pedestal it is the worst ratio of its own checks: what it weighs hardly moves the others.
@@ -123,16 +123,16 @@ def effects_of(project: Project, pad: Pad, page: Page = "sizes", link: Link = "a
     key, values = with_neighbours(project, pad, depends_on(project, pad))
 
     def made() -> tuple[Effect, ...]:
-        alone = steps_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point)))
+        alone = increments_of(pad, project.units, kind_of(pad).driven(pad, project.load_point(pad.load_point)))
         further = _further(project, pad, page)
         if page == "pedestal":
             return _of_pedestal(project, pad, further)
-        steps = tuple(s for s in alone if page == "sizes" or s[0] in ("thickness", "level"))
+        increments = tuple(s for s in alone if page == "sizes" or s[0] in ("thickness", "level"))
         # what a base of other sizes only is: all of them looked at together
         rows, known = [], []
-        for name, change in (*steps, *(further if page == "edges" else ())):
+        for name, change in (*increments, *(further if page == "edges" else ())):
             try:
-                new = _stepped(project, pad, name, change, link)
+                new = _resized(project, pad, name, change, link)
             except ValueError:
                 continue
             rows.append(table(new))
@@ -153,12 +153,12 @@ def effects_of(project: Project, pad: Pad, page: Page = "sizes", link: Link = "a
     return _effects.of((*key, project.units, page, link), values, made)
 
 
-def _of_pedestal(project: Project, pad: Pad, steps: list[tuple[str, float]]) -> tuple[Effect, ...]:
-    """The worst ratio of the pedestal's own checks after each of some steps."""
+def _of_pedestal(project: Project, pad: Pad, increments: list[tuple[str, float]]) -> tuple[Effect, ...]:
+    """The worst ratio of the pedestal's own checks after each of some increments."""
     known, variants = [], []
-    for name, change in steps:
+    for name, change in increments:
         try:
-            variants.append(_stepped(project, pad, name, change, "apart"))
+            variants.append(_resized(project, pad, name, change, "apart"))
         except ValueError:
             continue
         known.append((name, change))

@@ -4,7 +4,7 @@ import bisect
 from collections.abc import Sequence
 from dataclasses import replace
 
-from korbent.core.actions.steps import timeline
+from korbent.core.actions.construction import timeline
 from korbent.core.bearing.by_bounds import REPLACED
 from korbent.core.bench import benches_for, stand_of, stands_of
 from korbent.core.cache import MEGABYTE, Cache, remembered

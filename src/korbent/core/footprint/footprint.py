@@ -49,8 +49,8 @@ class Footprint(Protocol):
     """The underside of candidate sizes of bases of one shape."""
 
     is_round: ClassVar[bool]
-    has_strips: ClassVar[bool]
-    """All strips along an axis are alike: it can be looked at strip by strip, and repeated to an endless strip."""
+    slices_alike: ClassVar[bool]
+    """All slices across an axis are alike: it can be looked at slice by slice, and repeated to an endless strip."""
     around_formula: ClassVar[str]
     full_contact: ClassVar[str]
     """The symbols of the working by which the eccentricity is known."""

@@ -24,7 +24,7 @@ class Polygon:
     x: Array
     y: Array
     is_round: ClassVar[bool] = False
-    has_strips: ClassVar[bool] = False
+    slices_alike: ClassVar[bool] = False
     around_formula: ClassVar[str] = "u_p"
     full_contact: ClassVar[str] = "e_x e_y"
 

@@ -19,7 +19,7 @@ class Rectangle:
     B: Array
     L: Array
     is_round: ClassVar[bool] = False
-    has_strips: ClassVar[bool] = True
+    slices_alike: ClassVar[bool] = True
     around_formula: ClassVar[str] = "2*(B + L)"
     full_contact: ClassVar[str] = "e_x e_y"
 

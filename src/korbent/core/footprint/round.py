@@ -24,7 +24,7 @@ class Round:
     hole: Array
     """Diameter of the hole, m; 0 without one."""
     is_round: ClassVar[bool] = True
-    has_strips: ClassVar[bool] = False
+    slices_alike: ClassVar[bool] = False
     around_formula: ClassVar[str] = "pi*B"
     full_contact: ClassVar[str] = "e"
 

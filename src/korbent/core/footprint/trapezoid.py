@@ -24,7 +24,7 @@ class Trapezoid:
     L: Array
     taper: Array
     is_round: ClassVar[bool] = False
-    has_strips: ClassVar[bool] = False
+    slices_alike: ClassVar[bool] = False
     around_formula: ClassVar[str] = "2*L + 2*B*sqrt(1 + t_L**2)"
     full_contact: ClassVar[str] = "e_x e_y"
 
@@ -172,9 +172,9 @@ class Trapezoid:
             x, y = x[..., ::-1], -y[..., ::-1]
         return Part(x, y, start + 0.0 * outstand, outstand, self.chord("y", start))
 
-    def strips(self, side: str, start: Array, shares: Array) -> tuple[Array, Array, Array]:
-        """Corners (strips, candidates, 1, 4) of what lies beyond a section, cut along the axis at shares of its width
-        from -1/2 to 1/2, and the widths there (strips, candidates, 1); towards an end the cuts run as the sides do.
+    def slices(self, side: str, start: Array, shares: Array) -> tuple[Array, Array, Array]:
+        """Corners (slices, candidates, 1, 4) of what lies beyond a section, cut along the axis at shares of its width
+        from -1/2 to 1/2, and the widths there (slices, candidates, 1); towards an end the cuts run as the sides do.
 
         Args:
             start: from the middle towards the side, (candidates, 1).

@@ -61,10 +61,10 @@ class OedometerError(ValueError):
 
 
 def curve_of(test: Oedometer) -> Curve:
-    """Splits the steps of a test into first loading and unloading loops.
+    """Splits the load steps of a test into first loading and unloading loops.
 
     Raises:
-        OedometerError: when fewer than three steps load the sample further.
+        OedometerError: when fewer than three load steps load the sample further.
     """
     first: list[tuple[float, float]] = []
     loops: list[tuple[tuple[float, float], tuple[float, float]]] = []
@@ -104,16 +104,16 @@ def curve_of(test: Oedometer) -> Curve:
                 first=len(first),
             )
         )
-    steps = np.array(first, dtype=float)
-    return Curve(steps[:, 0], steps[:, 1], tuple(loops), test.void_ratio, tuple(remarks))
+    load_steps = np.array(first, dtype=float)
+    return Curve(load_steps[:, 0], load_steps[:, 1], tuple(loops), test.void_ratio, tuple(remarks))
 
 
 SAME = 1e-6
-"""Relative difference up to which two steps have one stress."""
+"""Relative difference up to which two load steps have one stress."""
 
 
 def virgin_line(curve: Curve) -> Straight:
-    """The straight part of first loading: through the steepest stretch between two neighbouring steps."""
+    """The straight part of first loading: through the steepest stretch between two neighbouring load steps."""
     log = np.log10(curve.stress)
     slopes = -np.diff(curve.void_ratio) / np.diff(log)
     i = int(np.argmax(slopes))
@@ -264,7 +264,7 @@ MINUTES = 1440.0
 
 @dataclass(frozen=True)
 class Rate:
-    """cv from the readings of one step: construction points as (time in min, settlement in mm)."""
+    """cv from the readings of one load step: construction points as (time in min, settlement in mm)."""
 
     method: str
     start: float

@@ -153,7 +153,7 @@ def loads_of_cases(project: Any) -> Iterator[Problem]:
                 )
 
 
-def steps_in_time(project: Any) -> Iterator[Problem]:
+def construction_in_time(project: Any) -> Iterator[Problem]:
     """Area loads and cases are told apart by name; steps name them and stand in the order of time."""
     actions = project.actions
     cases = {c.name for c in project.actions.cases or ()}
@@ -359,7 +359,7 @@ RULES: tuple[Rule, ...] = (
     factors_of_cases,
     bases_of_combinations,
     loads_of_cases,
-    steps_in_time,
+    construction_in_time,
     columns_of_bases,
     walls_of_strips,
     bases_of_straps,

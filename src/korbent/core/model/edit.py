@@ -139,12 +139,12 @@ def renamed(project: Project, path: Path, name: str) -> Project:
                     )
                     for p in actions.load_points
                 ),
-                steps=_in_steps(actions, old, name),
+                steps=_in_construction(actions, old, name),
             )
         case ("actions", "area_loads"):
             actions = actions.replaced(
                 area_loads=_changed(actions.area_loads, (path[2], "name"), name),
-                steps=_in_steps(actions, old, name),
+                steps=_in_construction(actions, old, name),
             )
         case ("actions", "load_points"):
             actions = actions.replaced(load_points=_changed(actions.load_points, (path[2], "name"), name))
@@ -207,7 +207,7 @@ def _redotted(mapping: Any, old: Path, new: Path) -> dict[str, Any]:
     return {is_ + key.removeprefix(was) if key.startswith(was) else key: v for key, v in mapping.items()}
 
 
-def _in_steps(actions: Any, old: str, new: str) -> Any:
+def _in_construction(actions: Any, old: str, new: str) -> Any:
     return tuple(step.replaced(factors=_rekeyed(step.factors, old, new)) for step in actions.steps)
 
 

@@ -422,7 +422,7 @@ class Pad(Row):
             return 0.0, (box[0] + box[1]) / 2, (box[2] + box[3]) / 2
         return float(part.area), float(part.centroid.x), float(part.centroid.y)
 
-    def step_sides(self, part: LowerPart) -> list[tuple[float, float, float, float]]:
+    def wall_sides(self, part: LowerPart) -> list[tuple[float, float, float, float]]:
         """The walls of the step around a lower part, as boxes that do not lie over each other; none along an edge of
         the raft."""
         t = part.wall or self.thickness
@@ -448,7 +448,7 @@ class Pad(Row):
             return 0.0, 0.0, 0.0
         h = self.thickness
         parts = [(t.thickness - h, t.box) for t in self.plate.thickenings]
-        parts += [(part.drop, side) for part in self.plate.lower for side in self.step_sides(part)]
+        parts += [(part.drop, side) for part in self.plate.lower for side in self.wall_sides(part)]
         boxes = [(self.rib_box(rib), rib.depth - h, rib.axis) for rib in self.plate.ribs]
         for i, (box, more, axis) in enumerate(boxes):
             parts.append((more, box))

@@ -196,11 +196,11 @@ class GroundTest(Row):
 
 
 class Readings(Frozen):
-    """Readings of one oedometer step: times (minutes) and settlements of the sample (mm), drained at both faces."""
+    """Readings of one load step of an oedometer test: times (minutes) and settlements of the sample (mm), drained at both faces."""
 
     stress: Pressure
     height: Annotated[float, Field(gt=0, json_schema_extra={"unit": "mm"})] = 20.0
-    """Height of the sample at the start of the step, mm."""
+    """Height of the sample at the start of the load step, mm."""
     points: tuple[tuple[float, float], ...] = Field(min_length=1)
 
     @model_validator(mode="after")
@@ -212,7 +212,7 @@ class Readings(Frozen):
 
 
 class Oedometer(Row):
-    """One oedometer test: effective stress (kPa) and void ratio at the end of each step, in the order of loading."""
+    """One oedometer test: effective stress (kPa) and void ratio at the end of each load step, in the order of loading."""
 
     sample: Name
     depth: Depth

@@ -2,11 +2,11 @@
 quadratic cone programs.
 
 Triangles of six nodes with quadratic displacements and stresses linear in each, Mohr-Coulomb with associated flow at
-their corners. A step from stresses s to s + ds under a settlement u of the base minimises
+their corners. An advance from stresses s to s + ds under a settlement u of the base minimises
 
-    1/2 ds' C ds - u dV   with equilibrium, the yield cones at the end of the step, and V at most V_cap
+    1/2 ds' C ds - u dV   with equilibrium, the yield cones at the end of the advance, and V at most V_cap
 
-(the principle of Haar and von Karman for a step; Krabbenhoft, Lyamin and Sloan 2007): 'settled by u, or V_cap reached,
+(the principle of Haar and von Karman for an increment; Krabbenhoft, Lyamin and Sloan 2007): 'settled by u, or V_cap reached,
 whichever comes first'. The multipliers of equilibrium are the displacements. Without C and u it is the limit load of
 the mesh. Below a circle the hoop stress joins with two more cones a corner. Stresses begin at rest: K0 with the
 surcharge and the weight above.
@@ -35,8 +35,8 @@ from korbent.words import say
 Array = NDArray[np.float64]
 WIDE, DEEP = 12.0, 12.0
 """Of the part that is looked at, from the middle and down, over the width; less deep where firm ground begins."""
-STEPS = (0.25, 0.5, 0.8, 1.3, 2.2, 4.0, 8.0, 20.0)
-FEW_STEPS = (0.4, 1.0, 2.2, 6.0, 20.0)
+ADVANCES = (0.25, 0.5, 0.8, 1.3, 2.2, 4.0, 8.0, 20.0)
+FEW_ADVANCES = (0.4, 1.0, 2.2, 6.0, 20.0)
 """Settlements over that at which the limit load would be reached elastically; for a first look."""
 RING, COARSE_RING, FIRST_LOOK = 0.004, 0.08, 400
 """The innermost ring at the edge of the base over half its width; of meshes of no more than so many triangles."""
@@ -121,7 +121,7 @@ class Curve:
     limit: float
     """Pressure at collapse, of this mesh, kPa."""
     slope: float
-    """Of the first, elastic step: kPa per m."""
+    """Of the first, elastic advance: kPa per m."""
 
     def at_settlement(self, settlement: float) -> float | None:
         """The pressure at which it has settled so much; None beyond the curve."""
@@ -206,15 +206,15 @@ def curve(
     told: Callable[[Curve], None] | None = None,
     stop: Callable[[], bool] = lambda: False,
     mesh: Mesh | None = None,
-    steps: Sequence[float] = STEPS,
+    advances: Sequence[float] = ADVANCES,
 ) -> Curve:
     """Load against settlement up to collapse.
 
     Args:
         most: triangles, about.
         pressures: kPa, met exactly on the way.
-        told: what there is so far, after each step.
-        steps: settlements, over that at which the limit load would be reached elastically.
+        told: what there is so far, after each advance.
+        advances: settlements, over that at which the limit load would be reached elastically.
 
     Raises:
         ValueError: what cannot be looked at.
@@ -233,9 +233,11 @@ def curve(
     held = sorted(p for p in pressures if points[0].pressure < p < 0.999 * limit)
     for stage, end in stages:
         full, pressure = stage.unit, points[-1].pressure
-        for share in steps:
+        for share in advances:
             while at < share * full * (1 - 1e-6) and not stop():
-                state, moved, by, pressure = stage.step(state, share * full - at, min(held[0] if held else np.inf, end))
+                state, moved, by, pressure = stage.advance(
+                    state, share * full - at, min(held[0] if held else np.inf, end)
+                )
                 shift, at = shift + moved, at + by
                 points.append(stage.point(state, shift, at, pressure))
                 if held and points[-1].pressure >= held[0] * (1 - 1e-5):
@@ -262,7 +264,7 @@ def _stages(way: "_Way", limit: float) -> list[tuple["_Way", float]]:
 
 
 class _Way:
-    """What all steps on one mesh share.
+    """What all advances on one mesh have in common.
 
     Args:
         towards: the pressure at which V, H and M are met on a straight line from rest; None: they grow together.
@@ -526,8 +528,8 @@ class _Way:
         return matrix, np.concatenate(right), count * len(ways)
 
     @cached_property
-    def _steps(self) -> Any:
-        """The program of all steps; from one to the next only its objective and right side change."""
+    def _advancing(self) -> Any:
+        """The program of all advances; from one to the next only its objective and right side change."""
         return self._program(True)
 
     def _program(self, stores: bool, gentle: bool = False) -> tuple[Any, Array, sparse.csc_matrix, Array]:
@@ -629,7 +631,7 @@ class _Way:
 
     @cached_property
     def elastic(self) -> float:
-        """The first slope: kPa per m of settlement (of a base that carries H and M too, of what :meth:`step` tells),
+        """The first slope: kPa per m of settlement (of a base that carries H and M too, of what :meth:`advance` tells),
         without yield."""
         own = self._stuck
         return float(own.area / (own.balance[2] @ own.first_moves))
@@ -710,12 +712,12 @@ class _Way:
         Raises:
             NotSolvedError: when the slope does not stand by itself.
         """
-        return self._solve(self._steps, near, FAR * self.unit, self.base.section.q / self.scale)[0]
+        return self._solve(self._advancing, near, FAR * self.unit, self.base.section.q / self.scale)[0]
 
-    def step(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float, float]:
+    def advance(self, state: Array, settled: float, cap: float) -> tuple[Array, Array, float, float]:
         """(stresses, free movements, settlement, pressure) after so much more settlement, or at a pressure, kPa. Of a
         base that carries H and M too, the settlement is what they do with it, over V."""
-        found, pressure, multipliers = self._solve(self._steps, state, settled, cap / self.scale)
+        found, pressure, multipliers = self._solve(self._advancing, state, settled, cap / self.scale)
         moved = -multipliers * self.unit * self.area
         by = float(self.balance[2] @ moved) / self.area
         return found, moved, settled if abs(by - settled) < 1e-3 * settled else by, pressure * self.scale

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from korbent.core.actions.steps import YEAR
+from korbent.core.actions.construction import YEAR
 from korbent.core.model.actions import Actions, AreaLoad, SettlementMark
 from korbent.core.model.frozen import Consolidation, Depth, Frozen, Length, Pressure
 from korbent.core.model.ground import Borehole, Ground, Soil, Stratum, Surfaces, Water

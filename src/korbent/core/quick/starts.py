@@ -337,7 +337,7 @@ class Tied(Two):
 STARTS: tuple[type[Start], ...] = (OneBase, Corner, Wall, TwoColumns, Tied)
 
 
-class Strip(Frozen):
+class BareStrip(Frozen):
     """A bare strip on even ground."""
 
     cohesion: Annotated[float, Field(ge=0, json_schema_extra={"unit": "kPa"})] = 0.0

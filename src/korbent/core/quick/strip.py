@@ -7,9 +7,8 @@ import numpy as np
 
 from korbent.core.bearing.methods import METHODS, Footing
 from korbent.core.plasticity.section import Section, uniform
-from korbent.core.plasticity.slip_lines import Strip as Exactly
-from korbent.core.plasticity.slip_lines import exact, n_c, n_gamma, n_q
-from korbent.core.quick.starts import Strip
+from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma, n_q
+from korbent.core.quick.starts import BareStrip
 from korbent.core.working import Array, Recording
 
 LENGTH = 1000.0
@@ -27,7 +26,7 @@ class Borne:
     ultimate: float
 
 
-def of_all_methods(strip: Strip) -> tuple[Borne, ...]:
+def of_all_methods(strip: BareStrip) -> tuple[Borne, ...]:
     """By every method, in the order of their publication; without friction in the undrained way, c being the undrained
     strength."""
 
@@ -79,25 +78,25 @@ class ExactStrip:
     why: str = ""
 
 
-def exactly(strip: Strip, roughness: float) -> ExactStrip:
+def exactly(strip: BareStrip, roughness: float) -> ExactStrip:
     """The exact factors and the exact pressure of a bare strip below a base of some roughness: 1 rough, 0 smooth."""
     phi = strip.friction
     N_gamma: float | None = None
     with suppress(ValueError):
         N_gamma = n_gamma(phi, roughness)
     try:
-        own = exact(Exactly(strip.width, strip.cohesion, phi, strip.weight, strip.surcharge, roughness))
+        own = exact(Strip(strip.width, strip.cohesion, phi, strip.weight, strip.surcharge, roughness))
         return ExactStrip(roughness, n_c(phi), n_q(phi), N_gamma, own.pressure)
     except ValueError as error:
         return ExactStrip(roughness, n_c(phi), n_q(phi), N_gamma, None, str(error))
 
 
-def section_of(strip: Strip) -> Section:
+def section_of(strip: BareStrip) -> Section:
     """The ground of a bare strip below its base, for its bounds."""
     return uniform(strip.width, strip.cohesion, strip.friction, strip.weight, strip.surcharge, strip.roughness)
 
 
-def parts_of(strip: Strip) -> dict[str, Section]:
+def parts_of(strip: BareStrip) -> dict[str, Section]:
     """Sections whose bounds are those of one factor: c, q and gamma alone, where there is friction."""
     B, phi, r = strip.width, strip.friction, strip.roughness
     parts = {"N_c": uniform(B, 1.0, phi, 0.0, 0.0, r)}

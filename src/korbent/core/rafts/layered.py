@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from korbent.core.actions.steps import timeline
+from korbent.core.actions.construction import timeline
 from korbent.core.bench import Bench
 from korbent.core.model.project import Project
 from korbent.core.plates.mesh import Box, GridMesh, Mesh
@@ -111,7 +111,7 @@ def _chosen(lines: Array, along: int) -> Array:
 
 
 @dataclass(frozen=True)
-class Steps:
+class ConstructionSteps:
     """The construction steps below a raft, (steps, ...)."""
 
     before: Array
@@ -163,7 +163,7 @@ class Strata:
     pressure lacks, kPa, (cells,)."""
     settled: Callable[[Array, Array, Around | None], Array]
     """Settlement of the cells, m, from stress and angle below them, (cells, levels), and what the ground remembers."""
-    steps: Steps | None = None
+    steps: ConstructionSteps | None = None
     """What came before; none where all acts at once."""
     past: Around | None = None
 
@@ -274,7 +274,9 @@ def strata_of(
 
     rows = slice(len(added) - len(line), None)
     names = tuple(step.name for step in line.steps)
-    history = Steps(*steps, names, added[rows], around[rows], staged, lambda columns: remember(project, columns))
+    history = ConstructionSteps(
+        *steps, names, added[rows], around[rows], staged, lambda columns: remember(project, columns)
+    )
     return Strata(column, stress, angle, beside + changes[-1], beside_angle, before, settled, history)
 
 
@@ -361,12 +363,12 @@ def layered(
     start = np.log(np.full(len(cells.x), float(plate.k.mean())) if known is None else known)
     if stages is None or strata.steps is None:
         return _by_turns(plate, loads, cells, strata, lifts, most, start)[0]
-    pressures, _ = _in_steps(plate, stages, cells, strata, lifts, most)
+    pressures, _ = _under_construction(plate, stages, cells, strata, lifts, most)
     strata, rounds, passes = strata.after(pressures), 0, 0
     while True:
         found, start, pressure = _by_turns(plate, loads, cells, strata, lifts, most, start)
         rounds, passes = rounds + found.rounds, passes + 1
-        new, afloat = _in_steps(plate.near(found.k), stages, cells, strata, lifts, most)
+        new, afloat = _under_construction(plate.near(found.k), stages, cells, strata, lifts, most)
         # half-way from the second time on: a cell that was pressed more the time before counts as preloaded, and so swings
         pressures = new if passes == 1 else (pressures + new) / 2
         following = strata.after(pressures)
@@ -377,7 +379,7 @@ def layered(
         strata = following
 
 
-def _in_steps(
+def _under_construction(
     plate: PlateOnSprings, stages: Array, cells: Cells, strata: Strata, lifts: bool, most: float | None
 ) -> tuple[Array, tuple[str, ...]]:
     """(effective pressure of the cells after each construction step, (steps, cells): nothing before the raft is there,

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from korbent.core.actions.construction import construction_situations
 from korbent.core.actions.situations import Situations
-from korbent.core.actions.steps import step_situations
 from korbent.core.bench import Bench, bench_for, stands_of
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.concrete.several import columns_of
@@ -178,7 +178,7 @@ def pressure_of(bench: Bench, project: Project, on: PlateOnSprings, stages: Arra
         on: the plate on its springs as they were found. stages: effective pressure of the cells after each step,
         (steps, cells), where known.
     """
-    pad, situations, in_steps = bench.pads[0], bench.situations("settlement_long"), step_situations(project)
+    pad, situations, in_steps = bench.pads[0], bench.situations("settlement_long"), construction_situations(project)
     assert pad.plate is not None
     cells = cells_of(on.mesh, pad.plate.cells)
     water = water_before(project, bench, situations.water_level)
@@ -247,7 +247,7 @@ def strata_and_loads(
     cells = cells_of(springs.mesh, plate.cells)
     before = lacking_below(bench, cells, water, situations)[0]
     gross = gross_pressure(bench, situations, springs, tuple(columns_of(bench, situations)))[:, :, :1]
-    in_steps = step_situations(project)
+    in_steps = construction_situations(project)
     if quick or not len(in_steps):
         ground = at_once(bench) if quick else bench
         return OnStrata(

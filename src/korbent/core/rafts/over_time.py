@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from korbent.core.actions.steps import situation_at, timeline
+from korbent.core.actions.construction import situation_at, timeline
 from korbent.core.bench import Bench
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.concrete.several import columns_of

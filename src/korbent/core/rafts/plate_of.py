@@ -4,8 +4,8 @@ import math
 
 import numpy as np
 
+from korbent.core.actions.construction import timeline
 from korbent.core.actions.situations import Situations
-from korbent.core.actions.steps import timeline
 from korbent.core.bench import Bench, stands_of
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.concrete.modulus import elastic_modulus
@@ -104,7 +104,7 @@ def raft_mesh(pad: Pad, plate: Plate, columns: tuple[Column, ...], walls: tuple[
     # walls are beams on their middle
     inner += [((a + b) / 2,) * 2 + (c, d) if d - c > b - a else (a, b) + ((c + d) / 2,) * 2 for a, b, c, d in walls]
     between = [r.box for r in (*plate.thickenings, *plate.loads, *plate.zones, *plate.lower)] + lines_of(pad)
-    between += [side for part in plate.lower for side in pad.step_sides(part)]
+    between += [side for part in plate.lower for side in pad.wall_sides(part)]
     size = plate.mesh or greatest_cell(pad, columns)
     openings, fine = [r.box for r in plate.openings], min(size, max(size / FINER, pad.thickness / 3))
     if pad.outline:
@@ -236,7 +236,7 @@ def gross_pressure(bench: Bench, situations: Situations, on: PlateOnSprings, col
     for part, deeper in zip(pad.plate.lower, np.moveaxis(forces.below[0], -1, 0)):
         mine = mesh.within(part.box)
         found[mine] -= deeper / area[mine].sum()
-        for side in pad.step_sides(part):  # its step stands on the part itself
+        for side in pad.wall_sides(part):  # its step stands on the part itself
             found[mesh.within(side)] += situations.weight * settings.concrete_weight * part.drop
     for load in pad.plate.loads:
         case = situations.cases.index(load.case)

@@ -16,7 +16,7 @@ from korbent.words import say
 
 
 def shear_of_plate(pad: ConcretePad, solved: SolvedRaft, axis: str, record: Recorder, thin: tuple[str, ...]) -> Outcome:
-    """One-way shear beside each column, at the distance of the standard from its faces, as the mean over the strip that
+    """One-way shear beside each column, at the distance of the standard from its faces, as the mean over the band that
     belongs to it:
     halfway to the columns beside it, or to the edges."""
     mesh, situations = solved.mesh, solved.situations
@@ -48,7 +48,7 @@ def shear_of_plate(pad: ConcretePad, solved: SolvedRaft, axis: str, record: Reco
         for side, at, d in _sections(pad, solved, column, axis):
             if not lines[0] + 1e-6 < at < lines[-1] - 1e-6:
                 continue
-            force, width = _over_strip(lines, others, grid, at, low, high)
+            force, width = _over_band(lines, others, grid, at, low, high)
             if width > 1e-6:
                 rows.append((np.abs(force) / width, f"{column.name}, {side}", d))
     rows += _beside_ribs(pad, solved, axis, lines, others, grid)
@@ -65,7 +65,7 @@ def shear_of_plate(pad: ConcretePad, solved: SolvedRaft, axis: str, record: Reco
         "v_s",
         demand * d_worst * 1000,
         "kN/m",
-        note=say("shear of the plate, mean over the strip of the column"),
+        note=say("shear of the plate, mean over the band of the column"),
         needs="n_u d",
     )
     record.step("v_Ed", "v_s/d/1000", demand, "MPa", reference=pad.standard.clauses[f"shear-{axis}"])
@@ -134,7 +134,7 @@ def _beside_ribs(
             if not lines[0] + 1e-6 < at < lines[-1] - 1e-6:
                 continue
             for begin, end in pairwise(sorted(stops)):
-                force, width = _over_strip(lines, others, grid, at, begin, end)
+                force, width = _over_band(lines, others, grid, at, begin, end)
                 if width > 0.2:
                     rows.append(
                         (
@@ -154,7 +154,7 @@ def _depth_of(pad: ConcretePad, h: float, axis: str) -> float:
     return float(found[0 if axis == "x" else 1][0, 0])
 
 
-def _over_strip(lines: Array, others: Array, grid: Array, at: float, low: float, high: float) -> tuple[Array, float]:
+def _over_band(lines: Array, others: Array, grid: Array, at: float, low: float, high: float) -> tuple[Array, float]:
     """(force, length) of values at the places (lines, others, situations) along a place between two lines, from low to
     high across."""
     k = int(np.clip(np.searchsorted(lines, at) - 1, 0, len(lines) - 2))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.actions.steps import timeline
+from korbent.core.actions.construction import timeline
 from korbent.core.bench import stands_of
 from korbent.core.cache import Cache, forgets, remembered
 from korbent.core.model.actions import AreaLoad

@@ -5,8 +5,8 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.construction import QUESTION
 from korbent.core.actions.situations import Situations
-from korbent.core.actions.steps import QUESTION
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, cannot, does_not_apply
 from korbent.core.model.project import Project

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from korbent.core.actions.steps import Timeline
+from korbent.core.actions.construction import Timeline
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.model.actions import BandDrains
 from korbent.core.model.settings import Settings

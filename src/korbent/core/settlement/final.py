@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from korbent.core.actions.steps import YEAR, Timeline
+from korbent.core.actions.construction import YEAR, Timeline
 from korbent.core.ground.profile import Profile, effective_stress
 from korbent.core.model.ground import Backfill
 from korbent.core.model.settings import Settings

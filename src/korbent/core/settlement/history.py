@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from korbent.core.actions.steps import YEAR, Timeline, timeline
+from korbent.core.actions.construction import YEAR, Timeline, timeline
 from korbent.core.cache import remembered
 from korbent.core.ground.profile import profile_at
 from korbent.core.model.actions import SettlementMark

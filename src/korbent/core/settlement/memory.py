@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from korbent.core.actions.steps import Timeline, timeline
+from korbent.core.actions.construction import Timeline, timeline
 from korbent.core.bench import stands_of
 from korbent.core.cache import MEGABYTE, Cache
 from korbent.core.ground.profile import DRY, Profile, effective_stress

@@ -6,8 +6,8 @@ from dataclasses import replace
 import numpy as np
 
 from korbent.core.actions.base_forces import BaseForces
+from korbent.core.actions.construction import QUESTION, timeline
 from korbent.core.actions.situations import Situations
-from korbent.core.actions.steps import QUESTION, timeline
 from korbent.core.bench import Bench
 from korbent.core.ground.profile import effective_stress
 from korbent.core.model.project import Project

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.actions.steps import YEAR
+from korbent.core.actions.construction import YEAR
 from korbent.core.model.project import Project
 from korbent.core.settlement.history import History, PadHistory, history, mark_history
 from korbent.words import say

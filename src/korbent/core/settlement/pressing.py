@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from korbent.core.actions.steps import QUESTION, step_situations, timeline
+from korbent.core.actions.construction import QUESTION, construction_situations, timeline
 from korbent.core.bench import Bench, benches_for, stand_of, stands_of
 from korbent.core.cache import Cache, remembered
 from korbent.core.ground.profile import Profile, total_stress
@@ -76,7 +76,7 @@ def stages_of(project: Project, bench: Bench) -> tuple[Array, Array]:
 
     The own weight of a base and its backfill, less the excavated ground, act from the first step in which one of its
     load cases acts."""
-    situations = step_situations(project)
+    situations = construction_situations(project)
     count = len(bench.index)
     if not len(situations):
         return np.zeros((0, count)), np.zeros(count, dtype=int)

@@ -21,7 +21,7 @@ from korbent.core.concrete.choose import DIAMETERS, SPACINGS, allowed, lightest_
 from korbent.core.concrete.cracks import crack_checks
 from korbent.core.concrete.pedestal import pedestal_checks
 from korbent.core.concrete.pedestal_sizes import least_pedestal
-from korbent.core.dimensions import DRIVING_STEPS
+from korbent.core.dimensions import DRIVING_INCREMENTS
 from korbent.core.evaluate import FAMILIES
 from korbent.core.evaluate.families import Family, outcomes_of
 from korbent.core.evaluate.road import evaluate_pad
@@ -64,7 +64,7 @@ class Proposal:
     ratio: float | None
     """Worst ratio of the proposed size."""
     why_not_less: dict[str, str]
-    """By dimension: which check fails one step below the proposal, or which limit it has reached."""
+    """By dimension: which check fails one increment below the proposal, or which limit it has reached."""
     remark: str = ""
     evaluated: int = 0
     """How many candidate sizes were looked at."""
@@ -75,7 +75,7 @@ class Proposal:
 
 
 def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[float, float, float]:
-    """(low, high, step) in which a dimension may move; low = high where it is pinned. The width of what is round is its
+    """(low, high, increment) in which a dimension may move; low = high where it is pinned. The width of what is round is its
     diameter: what is said of its length counts for it too. The size that ``follows`` what stands on the base is pinned
     unless it has a range."""
     given = pad.ranges.get(dimension) or Range(pinned=dimension in ("level", follows))
@@ -90,9 +90,9 @@ def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[f
             step=given.step or other.step,
             pinned=given.pinned or other.pinned,
         )
-    now, step = float(getattr(pad, dimension)), given.step or DRIVING_STEPS[units][dimension]
+    now, increment = float(getattr(pad, dimension)), given.step or DRIVING_INCREMENTS[units][dimension]
     if given.pinned:
-        return now, now, step
+        return now, now, increment
     usual = {
         "width": (0.4, max(3.0 * pad.width, 4.0)),
         "length": (0.4, max(3.0 * pad.length, 4.0)),
@@ -101,8 +101,8 @@ def range_of(pad: Pad, dimension: str, units: str, follows: str = "") -> tuple[f
     }[dimension]
     low, high = (usual[i] if v is None else v for i, v in enumerate((given.low, given.high)))
     # on the raster, counted from zero, so that sizes come out round
-    low, high = np.ceil(low / step - 1e-9) * step, np.floor(high / step + 1e-9) * step
-    return round(float(low), 9), round(float(max(high, low)), 9), step
+    low, high = np.ceil(low / increment - 1e-9) * increment, np.floor(high / increment + 1e-9) * increment
+    return round(float(low), 9), round(float(max(high, low)), 9), increment
 
 
 def proposal(
@@ -120,10 +120,10 @@ def proposal(
 def _common(ranges: Sequence[tuple[float, float, float]], now: float) -> tuple[float, float, float]:
     """The range that several pads allow together: pinned where one of them is; low > high where they exclude each
     other."""
-    step = max(s for _, _, s in ranges)
+    increment = max(s for _, _, s in ranges)
     if any(low == high for low, high, _ in ranges):
-        return now, now, step
-    return max(low for low, _, _ in ranges), min(high for _, high, _ in ranges), step
+        return now, now, increment
+    return max(low for low, _, _ in ranges), min(high for _, high, _ in ranges), increment
 
 
 CHEAP = (
@@ -259,21 +259,24 @@ class _Search:
         """Nets over the ranges, each wider than the one before."""
         yield self._net((0.7, 0.85, 1.0, 1.15, 1.3), (0.7, 0.85, 1.0, 1.2))
         yield self._net((0.5, 0.6, 1.0, 1.5, 1.8, 2.2, 3.0), (0.8, 1.0, 1.4, 1.8, 2.4))
-        ends = [sorted({low, round(round((low + high) / 2 / step) * step, 9), high}) for low, high, step in self.ranges]
+        ends = [
+            sorted({low, round(round((low + high) / 2 / increment) * increment, 9), high})
+            for low, high, increment in self.ranges
+        ]
         yield np.array(list(product(*ends)), dtype=float)
         # before it is said that nothing holds: so many places over each range, evenly
         yield np.array(list(product(*(self._evenly(i, n) for i, n in enumerate(FREE)))), dtype=float)
 
     def _evenly(self, i: int, name: str) -> list[float]:
-        low, high, step = self.ranges[i]
+        low, high, increment = self.ranges[i]
         if low == high:
             return [low]
         values = np.linspace(low, high, FINE[name])
-        return sorted({round(float(np.clip(round(v / step) * step, low, high)), 9) for v in values})
+        return sorted({round(float(np.clip(round(v / increment) * increment, low, high)), 9) for v in values})
 
     def _net(self, plan: tuple[float, ...], thick: tuple[float, ...]) -> Array:
         lines = []
-        for (low, high, step), name in zip(self.ranges, FREE):
+        for (low, high, increment), name in zip(self.ranges, FREE):
             now = float(getattr(self.pads[0], name))
             if low == high:
                 lines.append([now])
@@ -283,14 +286,16 @@ class _Search:
                 if name == "level"
                 else [now * s for s in (thick if name == "thickness" else plan)]
             )
-            lines.append(sorted({round(float(np.clip(round(v / step) * step, low, high)), 9) for v in values}))
+            lines.append(
+                sorted({round(float(np.clip(round(v / increment) * increment, low, high)), 9) for v in values})
+            )
         return np.array(list(product(*lines)), dtype=float)
 
     def _around(self, best: Sizes, reach: tuple[int, ...]) -> Array:
         lines = []
-        for name, value, (low, high, step) in zip(FREE, best, self.ranges):
+        for name, value, (low, high, increment) in zip(FREE, best, self.ranges):
             ways = WIDE_UP if reach is WIDE and name in ("thickness", "level") else reach
-            grid = {round(float(np.clip(value + k * step, low, high)), 9) for k in ways}
+            grid = {round(float(np.clip(value + k * increment, low, high)), 9) for k in ways}
             lines.append([value] if low == high else sorted(grid))
         return np.array(list(product(*lines)), dtype=float)
 

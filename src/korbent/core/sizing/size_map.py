@@ -8,7 +8,7 @@ import numpy as np
 
 from korbent.core.bench import bench_for
 from korbent.core.checks import LIMIT, governing_by_candidate
-from korbent.core.dimensions import DRIVING_STEPS
+from korbent.core.dimensions import DRIVING_INCREMENTS
 from korbent.core.evaluate import outcomes_on
 from korbent.core.geometry import DRIVING, off_the_base, table, with_held_edges
 from korbent.core.model import Pad, Project
@@ -54,17 +54,17 @@ class SizeMap:
         return float(self.x[column]), float(self.y[row])
 
 
-def raster(value: float, step: float, low: float, high: float) -> Array:
-    """Values on the raster of ``step`` through ``value``, from low to high."""
-    down, up = int(np.floor((value - low) / step + 1e-9)), int(np.floor((high - value) / step + 1e-9))
-    values: Array = np.round(value + step * np.arange(-max(down, 0), max(up, 0) + 1), 9)
+def raster(value: float, increment: float, low: float, high: float) -> Array:
+    """Values on the raster of ``increment`` through ``value``, from low to high."""
+    down, up = int(np.floor((value - low) / increment + 1e-9)), int(np.floor((high - value) / increment + 1e-9))
+    values: Array = np.round(value + increment * np.arange(-max(down, 0), max(up, 0) + 1), 9)
     return values
 
 
 def size_map(
     project: Project, pad: Pad, up: str = "length", every: int = 1, stop: Callable[[], bool] = lambda: False
 ) -> SizeMap | None:
-    """All sizes on the raster of the steps, from about half to one and a half times the present ones.
+    """All sizes on the raster of the increments, from about half to one and a half times the present ones.
 
     Args:
         every: takes each so many-eth value only, for a first look.
@@ -75,15 +75,15 @@ def size_map(
     """
     if up not in UP:
         raise KeyError(up)
-    steps = DRIVING_STEPS[project.units]
-    x = raster(pad.width, steps["width"], max(0.45 * pad.width, steps["width"]), 1.7 * pad.width)
+    increments = DRIVING_INCREMENTS[project.units]
+    x = raster(pad.width, increments["width"], max(0.45 * pad.width, increments["width"]), 1.7 * pad.width)
     now = float(getattr(pad, up))
     low, high = {
-        "length": (max(0.45 * now, steps["length"]), 1.7 * now),
-        "thickness": (max(0.5 * now, steps["thickness"]), 2.2 * now),
+        "length": (max(0.45 * now, increments["length"]), 1.7 * now),
+        "thickness": (max(0.5 * now, increments["thickness"]), 2.2 * now),
         "level": (now - 1.5, now + 1.0),
     }[up]
-    y = raster(now, steps[up], low, high)
+    y = raster(now, increments[up], low, high)
     x, y = _thinned(x, pad.width, every), _thinned(y, now, every)
     rows = np.repeat(table(pad), len(x) * len(y), axis=0)
     rows[:, DRIVING.index("width")] = np.tile(x, len(y))

@@ -28,7 +28,7 @@ LINKS = {
     "as": (0.010, 0.012, 0.016),
 }
 """Bars of links, m: #3 to #5 in US units."""
-STEP = {"metric": 0.05, "us": 2 * 0.0254}
+INCREMENT = {"metric": 0.05, "us": 2 * 0.0254}
 """Raster on which sizes grow, m."""
 
 
@@ -76,11 +76,11 @@ def range_of(project: Project, strap: Strap, name: str) -> tuple[float, float, f
     three times the present one, and the width stays."""
     now: float = getattr(strap, name)
     given = strap.ranges.get(name) or Range(pinned=name == "width")
-    step = given.step or STEP["us" if project.units == "us" else "metric"]
+    increment = given.step or INCREMENT["us" if project.units == "us" else "metric"]
     if given.pinned:
-        return now, now, step
+        return now, now, increment
     low = max(given.low if given.low is not None else now, 0.05)
-    return low, max(given.high if given.high is not None else MOST * max(now, low), low), step
+    return low, max(given.high if given.high is not None else MOST * max(now, low), low), increment
 
 
 MOST = 3.0
@@ -106,7 +106,7 @@ def _worst(outcome: Outcome) -> float:
 
 
 def _more(project: Project, strap: Strap, check: str, ratio: float, limits: Limits) -> Strap | None:
-    """The next step for a check that fails: bars or links, then depth, then width."""
+    """The next increment for a check that fails: bars or links, then depth, then width."""
     if check in ("strap-top", "strap-bottom"):
         face = check.removeprefix("strap-")
         bars = more_bars(project, strap, getattr(strap, face), ratio)
@@ -116,11 +116,11 @@ def _more(project: Project, strap: Strap, check: str, ratio: float, limits: Limi
         links = _more_links(project, strap, check, ratio)
         if links is not None:
             return links
-    for name, (_, high, step) in limits.items():
+    for name, (_, high, increment) in limits.items():
         now = getattr(strap, name)
-        more = now + step
+        more = now + increment
         if name in strap.ranges and strap.ranges[name].step:  # on its raster
-            more = step * (floor(now / step + 1e-6) + 1)
+            more = increment * (floor(now / increment + 1e-6) + 1)
         if more <= high + 1e-9:
             return strap.replaced(**{name: round(more, 6)})
     return None

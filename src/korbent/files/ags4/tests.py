@@ -222,8 +222,8 @@ def _stages(reader: Reader, found: Tests, holes: dict[str, Hole]) -> None:
 
 
 def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[str, list[Oedometer]]:
-    """Oedometer tests by hole; m_v and c_v of their steps are added to the tests."""
-    steps: dict[tuple[str, ...], list[tuple[float, float, float]]] = {}
+    """Oedometer tests by hole; m_v and c_v of their load steps are added to the tests."""
+    load_steps: dict[tuple[str, ...], list[tuple[float, float, float]]] = {}
     for i, (place, row) in enumerate(reader.rows("CONS", "LOCA_ID", "CONS_INCF", "CONS_INCE")):
         stress = reader.number(place, row, "CONS", "CONS_INCF", "kPa")
         void = reader.number(place, row, "CONS", "CONS_INCE", "")
@@ -237,12 +237,12 @@ def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[
             reader.bad(place, say("stress and void ratio must be above zero: the step is left out"))
             continue
         key = tuple(row.get(k, "") for k in SPECIMEN)
-        steps.setdefault(key, []).append((order if order is not None else float(i), stress, void))
-    _step_values(reader, holes, tests)
+        load_steps.setdefault(key, []).append((order if order is not None else float(i), stress, void))
+    _load_step_values(reader, holes, tests)
     found: dict[str, list[Oedometer]] = {}
     for place, row in reader.rows("CONG", "LOCA_ID"):
         name = reader.hole(place, row, holes)
-        points = sorted(steps.pop(tuple(row.get(k, "") for k in SPECIMEN), []))
+        points = sorted(load_steps.pop(tuple(row.get(k, "") for k in SPECIMEN), []))
         if name is None:
             continue
         depth = reader.first(place, row, "CONG", LABORATORY, "m")
@@ -269,7 +269,7 @@ def oedometers_of(reader: Reader, holes: dict[str, Hole], tests: Tests) -> dict[
             reader.bad(place, say("{errors}; the test is left out", errors=error.errors()[0]["msg"].lower()))
             continue
         found.setdefault(name, []).append(test)
-    for key in steps:
+    for key in load_steps:
         reader.bad(
             "CONS",
             say(
@@ -285,8 +285,8 @@ ABOUT = 9.0
 """Effective stress in the ground over the depth, kPa/m, to tell which step of an oedometer test is at it."""
 
 
-def _step_values(reader: Reader, holes: dict[str, Hole], tests: Tests) -> None:
-    """m_v and c_v of the steps; those that are not at the stress in the ground are left out, with that reason."""
+def _load_step_values(reader: Reader, holes: dict[str, Hole], tests: Tests) -> None:
+    """m_v and c_v of the load steps; those that are not at the stress in the ground are left out, with that reason."""
     before: dict[tuple[str, ...], float] = {}
     for place, row in reader.rows("CONS", "LOCA_ID", "CONS_INCF"):
         stress = reader.number(place, row, "CONS", "CONS_INCF", "kPa", quiet=True)

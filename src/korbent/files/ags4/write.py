@@ -99,16 +99,16 @@ def _samples(project: Project) -> Rows:
     ]
 
 
-def _steps(project: Project) -> Rows:
+def _load_steps(project: Project) -> Rows:
     """Steps of oedometer tests, then values of compressibility and consolidation alone."""
-    steps: list[tuple[Any, ...]] = [
+    load_steps: list[tuple[Any, ...]] = [
         (h.name, o.depth, o.sample, i, s, e, "", "", "")
         for h in project.ground.boreholes
         for o in h.oedometers
         for i, (s, e) in enumerate(o.points, 1)
     ]
     alone = _at_one_depth(project.ground, ("mv", "cv"))
-    return steps + [(name, depth, "", "", "", "", *values) for name, depth, *values in alone]
+    return load_steps + [(name, depth, "", "", "", "", *values) for name, depth, *values in alone]
 
 
 def _water_levels(project: Project) -> Rows:
@@ -198,7 +198,7 @@ OF_SAMPLES_AND_WATER = (
         ),
         ("", "m", "", "", "kPa", "", "m2/MN", "m2/day", ""),
         ("ID", "2DP", "X", "0DP", "1DP", "3DP", "4DP", "6DP", "X"),
-        _steps,
+        _load_steps,
     ),
     Group(
         "MOND",

@@ -1,7 +1,7 @@
 """Stress and displacement below uniformly loaded circles and rings on an elastic half-space, at any distance from the
 middle.
 
-The boundary is followed by its own angle phi: a strip of the pole angle d theta = (R2 - r R cos phi)/rho2 d phi holds
+The boundary is followed by its own angle phi: a slice of the pole angle d theta = (R2 - r R cos phi)/rho2 d phi holds
 what lies between the point and the boundary at the distance rho. The radial integral is closed, the other by Gauss
 points that are finer where the boundary comes nearest to the point."""
 

@@ -1,4 +1,4 @@
-"""The driving dimensions of the selected foundation, and what one step of each would do."""
+"""The driving dimensions of the selected foundation, and what one increment of each would do."""
 
 from typing import TYPE_CHECKING
 
@@ -25,9 +25,9 @@ from korbent.app.workers import Task, pool
 from korbent.core.checks import State
 from korbent.core.concrete.bar_text import diameter_words
 from korbent.core.concrete.pedestal_dimensions import with_pedestal
-from korbent.core.dimensions import DRIVING_STEPS, Page, dimensions_of, pages_of, stepped
+from korbent.core.dimensions import DRIVING_INCREMENTS, Page, dimensions_of, next_value, pages_of
+from korbent.core.dimensions import INCREMENTS as FURTHER_INCREMENTS
 from korbent.core.dimensions import NAMES as FURTHER
-from korbent.core.dimensions import STEPS as FURTHER_STEPS
 from korbent.core.kinds import kind_of
 from korbent.core.model import Pad, Project
 from korbent.core.model.labels import label
@@ -109,7 +109,7 @@ def _effects_of(project: Project, pad: Pad, page: Page, link: Link) -> "tuple[Ef
 
 
 class Stepper(QWidget):
-    """One dimension: a field with − and +, and the worst ratio one step down and one step up."""
+    """One dimension: a field with − and +, and the worst ratio one increment down and one increment up."""
 
     def __init__(self, session: Session, dimension: str, theme: Theme) -> None:
         super().__init__()
@@ -157,10 +157,10 @@ class Stepper(QWidget):
         grid.addWidget(self.effects[1], 2, 1)
 
     @property
-    def step(self) -> float:
-        """One step, m, or so many bars; 0 where it is to the next size of a bar."""
+    def increment(self) -> float:
+        """One increment, m, or so many bars; 0 where it is to the next size of a bar."""
         units = self.session.project.units
-        return (FURTHER_STEPS if self.dimension in FURTHER else DRIVING_STEPS)[units].get(self.dimension, 0.0)
+        return (FURTHER_INCREMENTS if self.dimension in FURTHER else DRIVING_INCREMENTS)[units].get(self.dimension, 0.0)
 
     def show_value(self) -> None:
         """Shows the value of the selected pad."""
@@ -187,7 +187,7 @@ class Stepper(QWidget):
         holds = self.dimension.removeprefix("edge_") in (pad.hold_x, pad.hold_y)
         self.setEnabled(not pad.frozen and not holds)
         self.setToolTip(say("This edge is held: let it go on the small outline first") if holds else "")
-        each = say("{length} each", length=length_text(self.step / 2, units))
+        each = say("{length} each", length=length_text(self.increment / 2, units))
         half = say("both edges move, {each}", each=each)
         top_moves = pad.held == "underside"
         glyph, tip = {
@@ -217,8 +217,8 @@ class Stepper(QWidget):
                 say("both corners at the +x end move, {each}", each=each),
             ),
         }[self.dimension]
-        size = f"{self.step:g}" if self.dimension == "pedestal_bars" else length_text(self.step, units, False)
-        self.moves.setText(f"{glyph} {size}".strip() if self.step else "")
+        size = f"{self.increment:g}" if self.dimension == "pedestal_bars" else length_text(self.increment, units, False)
+        self.moves.setText(f"{glyph} {size}".strip() if self.increment else "")
         self.moves.setToolTip(say("One step: {tip}", tip=tip))
 
     def _edges(self, hold: str, both: str) -> tuple[str, str]:
@@ -230,7 +230,7 @@ class Stepper(QWidget):
         )
 
     def show_effects(self, effects: "dict[int, Effect]", worst: float | None) -> None:
-        """Shows what one step would do."""
+        """Shows what one increment would do."""
         for sign, shown in self.effects.items():
             shown.setEnabled(True)
             effect = effects.get(sign)
@@ -273,15 +273,17 @@ class Stepper(QWidget):
             return self.session.parse(text.strip().removeprefix("ø"), "mm") / 1000
         return self.session.parse(text, "m")
 
-    def _by(self, steps: float) -> None:
-        """Goes so many steps up or down."""
+    def _by(self, increments: float) -> None:
+        """Goes so many increments up or down."""
         pad = self.session.pad
         if self.dimension not in FURTHER:
-            wrong = self.session.step(self.dimension, steps * self.step)
+            wrong = self.session.change_by(self.dimension, increments * self.increment)
         elif pad is None:
             return
         else:
-            wrong = self.session.resize(self.dimension, stepped(self.session.project, pad, self.dimension, steps))
+            wrong = self.session.resize(
+                self.dimension, next_value(self.session.project, pad, self.dimension, increments)
+            )
         if wrong:
             self.session.announce(f"! {LABELS[self.dimension]}: {wrong}")
 
@@ -333,7 +335,7 @@ class Stepper(QWidget):
         return super().eventFilter(watched, event)
 
 
-class SizeStrip(QWidget):
+class SizePanel(QWidget):
     """Steppers for all driving dimensions."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
@@ -344,9 +346,9 @@ class SizeStrip(QWidget):
         self._asked: tuple[Project | None, str] = (None, "")
         self._shown: tuple[Effect, ...] = ()
         self._shown_for: tuple[str, Page, Link] = ("", "sizes", "apart")
-        """Of which base, page and link the step effects are that are shown."""
-        self._steps: Task | None = None
-        self.heading = Label(objectName="strip-title")
+        """Of which base, page and link the effects are that are shown."""
+        self._increments: Task | None = None
+        self.heading = Label(objectName="panel-title")
         self.detail = Elided(say("worst ratio of all checks one step down, one step up"), objectName="quiet")
         self.held = QPushButton(objectName="flat")
         self.held.setToolTip(say("The face that stays when the thickness changes"))
@@ -378,7 +380,7 @@ class SizeStrip(QWidget):
         self._later = QTimer(self, singleShot=True, interval=0)
         self._later.timeout.connect(self._effects)
         self._looking = False
-        """A thread looks at the steps of a pad."""
+        """A thread looks at the increments of a pad."""
         self._searching: tuple[Project, str] | None = None
         """Whose least pedestal is looked for."""
         head = QHBoxLayout()
@@ -419,7 +421,7 @@ class SizeStrip(QWidget):
             self.refresh()
 
     def refresh(self) -> None:
-        """Shows the selected pad; the step effects follow at once, after the drawings."""
+        """Shows the selected pad; the effects follow at once, after the drawings."""
         self.folding.setText(say("▴ sizes") if self.is_folded else "▾")
         self.folding.setToolTip(say("Show the sizes") if self.is_folded else say("Leave one line of this"))
         self.folding.setAccessibleName(self.folding.toolTip())
@@ -481,7 +483,7 @@ class SizeStrip(QWidget):
         for name in ("offset_x", "offset_y"):
             self.steppers[name].setVisible(not raft)
         if self.page != "sizes":
-            for name in DRIVING_STEPS["metric"]:
+            for name in DRIVING_INCREMENTS["metric"]:
                 self.steppers[name].setVisible(self.page == "edges" and name in ("thickness", "level"))
         self._label(pad, own)
 
@@ -589,12 +591,12 @@ class SizeStrip(QWidget):
     def _effects(self) -> None:
         pad, project = self.session.pad, self.session.project
         if pad is not None and pad.kind == "raft":
-            # each step solves a plate: a worker looks at them
+            # each increment solves a plate: a worker looks at them
             if self._asked[1] != pad.name or self._asked[0] is not project:
                 self._asked = (project, pad.name)
-                if self._steps is not None:
-                    self._steps.leave_off()
-                self._steps = pool().run("steps", self._asked, self._asked, self._of_raft, channel="steps")
+                if self._increments is not None:
+                    self._increments.leave_off()
+                self._increments = pool().run("effects", self._asked, self._asked, self._of_raft, channel="effects")
             return
         self._asked = (None, "")
         if pad is None:
@@ -642,9 +644,9 @@ class SizeStrip(QWidget):
             self.detail.setText(f"{self.kind}{self._helps(worst)}")
 
     def _helps(self, worst: float | None) -> str:
-        """Which one step lowers the worst ratio most."""
-        steps = [e for e in self._shown if e.ratio is not None]
-        best = min(steps, key=lambda e: e.ratio or 0.0, default=None)
+        """Which one increment lowers the worst ratio most."""
+        increments = [e for e in self._shown if e.ratio is not None]
+        best = min(increments, key=lambda e: e.ratio or 0.0, default=None)
         if best is None or best.ratio is None or (worst is not None and best.ratio > worst - 0.004):
             return say("no single step helps: try two dimensions on the size map, or Propose in Plan")
         sign = "+" if best.change > 0 else "−"

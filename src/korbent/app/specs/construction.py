@@ -197,7 +197,7 @@ def _date(text: Any) -> datetime.date:
     raise UnitError(say("'{typed}' is no date: type year-month-day such as 2027-05-17", typed=typed))
 
 
-def _step_columns(session: Session) -> list[Column]:
+def _construction_columns(session: Session) -> list[Column]:
     path = listed("actions", "steps")
     actions = session.project.actions
     columns = [
@@ -239,7 +239,7 @@ def _step_columns(session: Session) -> list[Column]:
     return columns
 
 
-def _add_step(session: Session, _: Any) -> str:
+def _add_construction_step(session: Session, _: Any) -> str:
     steps = session.project.actions.steps
     last = steps[-1] if steps else None
     new = ConstructionStep(
@@ -250,11 +250,11 @@ def _add_step(session: Session, _: Any) -> str:
     return changed(session, append(("actions", "steps"), new))
 
 
-STEPS = Spec(
+CONSTRUCTION = Spec(
     "steps",
     lambda s: s.project.actions.steps,
-    _step_columns,
-    _add_step,
+    _construction_columns,
+    _add_construction_step,
     lambda s, row: changed(s, drop(("actions", "steps"), row)),
     say("step"),
     say("No construction step yet: a moment from which on load cases and area loads act, with its date."),

@@ -52,7 +52,7 @@ def dowels_parsed(text: str) -> Dowels | None:
     return Dowels(number=bars.number, diameter=bars.diameter)
 
 
-class BarsStrip(QWidget):
+class BarsPanel(QWidget):
     """Two rows of fields; what is typed goes to all bases of the type where the box is ticked. ``of_rafts`` stands
     beside it for rafts."""
 
@@ -62,7 +62,7 @@ class BarsStrip(QWidget):
         self.session, self.of_rafts = session, of_rafts
         self.fields: dict[str, QLineEdit] = {}
         self.pins: dict[str, QPushButton] = {}
-        self.heading = Label(say("Bars"), objectName="strip-title")
+        self.heading = Label(say("Bars"), objectName="panel-title")
         self.detail = Label("", objectName="quiet")
         self.all = QCheckBox(say("whole type"), objectName="bars-alike", checked=True)
         self.all.setToolTip(say("What is typed here goes to all bases of the type that are not frozen"))

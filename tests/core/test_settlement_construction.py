@@ -26,7 +26,7 @@ from korbent.core.settlement import beside, column
 from korbent.core.settlement.history import PadHistory, history, mark_history
 from korbent.core.settlement.over_time import cells, moments, points
 from korbent.verification.pad import one_pad
-from korbent.verification.settlement_steps import CLAY, ON, filled, mark
+from korbent.verification.settlement_construction import CLAY, ON, filled, mark
 
 DAY = datetime.date(2027, 1, 4)
 

@@ -175,7 +175,7 @@ def twins() -> tuple[float, float]:
     return means[0] / means[1], coupled(project).moved
 
 
-RAFT_STEPS = (
+RAFT_CONSTRUCTION = (
     *(
         Case(
             f"raft without stiffness in two steps on clay, settlement of its middle after {day:.0f} days",

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from korbent.core.actions.situations import STEP, Situations, situations_for
+from korbent.core.actions.situations import CONSTRUCTION, Situations, situations_for
 from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions, Combination, ConstructionStep, LoadCase
 from korbent.core.model.ground import Water
@@ -138,7 +138,7 @@ def timeline(project: Project) -> Timeline:
     return _timeline(actions.steps, actions.combinations, _names(actions.cases), _names(actions.area_loads))
 
 
-def step_situations(project: Project) -> Situations:
+def construction_situations(project: Project) -> Situations:
     """The steps as situations: characteristic weights, the factors of the step."""
     return _as_situations(timeline(project).steps, project.actions.cases, project.ground.water)
 
@@ -146,7 +146,7 @@ def step_situations(project: Project) -> Situations:
 def situation_at(project: Project, day: float) -> Situations | None:
     """What acts at a day as one situation: the steps with what of their changes is there; none before the first or
     without steps."""
-    line, steps = timeline(project), step_situations(project)
+    line, steps = timeline(project), construction_situations(project)
     begun = np.flatnonzero(line.begins <= day)
     if not len(begun):
         return None
@@ -183,7 +183,7 @@ def _rows(steps: Sequence[ConstructionStep], cases: Sequence[LoadCase], number: 
         Combination(
             number=number + i,
             name=step.name,
-            origin=STEP,
+            origin=CONSTRUCTION,
             factors={n: f for n, f in step.factors.items() if n in names},
             serves=(QUESTION,),
             water=step.water,

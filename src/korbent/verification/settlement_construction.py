@@ -336,7 +336,7 @@ def _quarters(direction: float) -> float:
     return evaluate(project).pad("P").check("tilt").demand or 0.0
 
 
-SETTLEMENT_STEPS: tuple[Case, ...] = (
+SETTLEMENT_CONSTRUCTION: tuple[Case, ...] = (
     Case(
         "below the middle of a circle by its boundary, z = R",
         "closed form",
