@@ -154,12 +154,7 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     pressure = np.broadcast_to(np.where(contact.stable, pressing / np.maximum(base.B * base.L, 1e-9), -np.inf), shape)
     if not np.isfinite(pressure).any():
         return NEVER_INSIDE
-    nearest = pressure
-    if taken.strengths == "design":
-        method = METHODS[bench.settings.bearing_method]
-        found = method.drained(base, SILENT) if drainage == "drained" else method.undrained(base, SILENT)
-        nearest = pressure / np.maximum(found.pressure, 1e-9)
-    worst = int(np.argmax(nearest[0])) if at is None else at
+    worst = _worst(bench, base, pressure, drainage, taken) if at is None else at
     if not np.isfinite(pressure[0, worst]):
         return OUTSIDE
 
@@ -169,24 +164,16 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     water = bench.water(situations)[worst : worst + 1]
     level = bench.geometry.underside
     u = max(float(water[0]) - float(level[0, 0]), 0.0) * 9.81
-    overburden = of(base.overburden) - (u if drainage == "undrained" else 0.0)
     pore = u if drainage == "undrained" else 0.0
+    overburden = of(base.overburden) - pore
     narrow, along_x, other_H = _cut(bench, area, pressing, contact, taken, worst, shape, pore)
     B, e, turned = narrow
     one = tuple(float(np.ravel(np.broadcast_to(f, shape[1:]))[worst]) if np.ndim(f) else float(f) for f in factors)
     layers, soils, undrained, firm = _layers(bench, base, drainage, water, B, one, taken.psi, worst)
     if isinstance(layers, str):
         return layers
-    shift = e if load_is_central(taken) else 0.0
-    every = tuple((situations.label(k), *turned(k)) for k in range(shape[1]) if np.isfinite(pressure[0, k]))
     V, H, M = turned(worst)
-    load = (
-        None
-        if taken.load == "central"
-        else Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns)
-        if taken.load == "V"
-        else Load((V, H, M), turns=taken.turns)
-    )
+    load = _load(taken, V, H, M)
     slope = float(bench.settings.ground_slope)
     if slope:
         # it falls away to the side that the base is pushed or leans to
@@ -198,46 +185,49 @@ def strip_on(bench: Bench, drainage: str, taken: Taken, at: int | None = None) -
     central = load_is_central(taken)
     if central and len(layers) > 1:
         own = (*own, *_with_strata(bench, base, drainage, first, B, water, of, Factors(*one)))
-    said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
-    if taken.load != "central" and other_H > LITTLE * abs(V):
-        said += say("; H {other_H:.1f} kN/m along the strip ", other_H=other_H) + (
-            say("acts across it too") if taken.all_across else say("is left out")
-        )
-    if bench.pads[0].bore:
-        said += say("; the hole of the ring counts as base")
     assert bench.profile is not None
     end = float(level[0, 0]) - float(np.ravel(bench.profile.end)[0])
-    rigid = end if bench.profile.rigid_below else firm
-    if firm is None and end < box(section)[1] - 1e-6:
-        said += say("; known to {end:.1f} m below the base, further down its last stratum goes on", end=end)
-    if slope:
-        said += say(
-            "; the ground falls away by {slope:g}° to the {value}, as far as it is looked at, methods have "
-            "what their authors gave for it",
-            slope=abs(slope),
-            value=say("right") if slope > 0 else say("left"),
-        )
-    if bench.settings.base_tilt:
-        said += say("; the underside is taken as level")
-    shown = of(pressure) if central else V / B + pore
-    return AsStrip(
-        section,
-        u if drainage == "undrained" else 0.0,
-        drainage,
-        situations.label(worst),
-        shown,
-        own,
-        said,
-        (V, H, M),
-        every,
-        soils,
-        of(base.B * base.L),
-        along_x,
-        rigid,
-        shift,
-        central,
-        taken.all_across and other_H > LITTLE * abs(V),
+    across = taken.load != "central" and other_H > LITTLE * abs(V)
+    said = _said(taken, B, drainage, undrained, overburden, along_x, (V, H, M), taken.psi)
+    said += _left_out(
+        bench, taken, other_H if across else None, end if firm is None and end < box(section)[1] - 1e-6 else None, slope
     )
+    return AsStrip(
+        section=section,
+        water=pore,
+        drainage=drainage,
+        combination=situations.label(worst),
+        pressure=of(pressure) if central else V / B + pore,
+        methods=own,
+        said=said,
+        force=(V, H, M),
+        others=tuple((situations.label(k), *turned(k)) for k in range(shape[1]) if np.isfinite(pressure[0, k])),
+        soils=soils,
+        area=of(base.B * base.L),
+        along_x=along_x,
+        rigid=end if bench.profile.rigid_below else firm,
+        shift=e if central else 0.0,
+        central=central,
+        either_way=taken.all_across and other_H > LITTLE * abs(V),
+    )
+
+
+def _worst(bench: Bench, base: Footing, pressure: Array, drainage: str, taken: Taken) -> int:
+    """The situation that presses hardest, or with design strengths is nearest to what the adopted method gives."""
+    if taken.strengths != "design":
+        return int(np.argmax(pressure[0]))
+    method = METHODS[bench.settings.bearing_method]
+    found = method.drained(base, SILENT) if drainage == "drained" else method.undrained(base, SILENT)
+    return int(np.argmax((pressure / np.maximum(found.pressure, 1e-9))[0]))
+
+
+def _load(taken: Taken, V: float, H: float, M: float) -> Load | None:
+    """What of the load grows; None where it is V alone in the middle of B'."""
+    if taken.load == "central":
+        return None
+    if taken.load == "V":
+        return Load((1.0, 0.0, 0.0), (0.0, H, M), taken.turns)
+    return Load((V, H, M), turns=taken.turns)
 
 
 def load_is_central(taken: Taken) -> bool:
@@ -346,6 +336,30 @@ def _said(
     if psi is not None and drainage == "drained":
         parts.append(say("ψ {psi:g}°: strengths of Davis", psi=psi))
     return "; ".join(parts).replace("-", "−")
+
+
+def _left_out(bench: Bench, taken: Taken, along: float | None, end: float | None, slope: float) -> str:
+    """What is not as it is: H along the strip (kN/m), strata that end (m below the base), the slope (degrees, to the
+    right), the hole of a ring, a tilted underside."""
+    said = ""
+    if along is not None:
+        said += say("; H {other_H:.1f} kN/m along the strip ", other_H=along) + (
+            say("acts across it too") if taken.all_across else say("is left out")
+        )
+    if bench.pads[0].bore:
+        said += say("; the hole of the ring counts as base")
+    if end is not None:
+        said += say("; known to {end:.1f} m below the base, further down its last stratum goes on", end=end)
+    if slope:
+        said += say(
+            "; the ground falls away by {slope:g}° to the {value}, as far as it is looked at, methods have "
+            "what their authors gave for it",
+            slope=abs(slope),
+            value=say("right") if slope > 0 else say("left"),
+        )
+    if bench.settings.base_tilt:
+        said += say("; the underside is taken as level")
+    return said
 
 
 def davis(c: float, phi: float, psi: float) -> tuple[float, float]:

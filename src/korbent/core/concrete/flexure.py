@@ -142,8 +142,41 @@ def steel_at(
         bands: moment per width of each band (bands, candidates, situations), where they count too (below only), kNm/m.
         share: what the standard adds to evenly spaced bars of the short direction (see :func:`short_share`).
     """
-    bottom = face == "bottom"
     bars = pad.bars(face, axis)
+    m, d = _asked_of(pad, axis, face, moment, width, record, bands)
+    required, depth_ratio = _required(pad, axis, face, m, d, record, share)
+    provided = np.broadcast_to(bars.area * 1e6, required.shape)
+    record.given("oe", bars.diameter, "m", note=say("bar diameter"))
+    record.given("s", bars.spacing, "m", note=say("width for each bar"))
+    record.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note=say("steel provided"))
+    ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
+    formula = "A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0)"
+    if pad.standard.ductile:
+        ratio = np.maximum(ratio, _beyond_ductile(pad, d, required, provided, record))
+        formula += ", where(A_s_req > 0, where(A_s > A_s_lim, A_s/A_s_lim, 0), 0)"
+    bare = bars.diameter == 0.0
+    if face == "bottom" or not bare.any():
+        record.step("ratio", f"max({formula})", ratio)
+        return required, provided, ratio, depth_ratio
+    used = _tension_in_plain(pad, m, record)
+    record.given("k_on", np.where(bare, 0.0, 1.0), note=say("1 where there are bars"))
+    ratio = np.where(bare, used, ratio)
+    record.step("ratio", f"where(k_on > 0.5, max({formula}), sigma_t/f_Rd)", ratio)
+    stands_for = required / np.where(used > 0.0, used, 1.0)
+    return required, np.where(bare, stands_for, provided), ratio, np.where(bare, 0.0, depth_ratio)
+
+
+def _asked_of(
+    pad: ConcretePad,
+    axis: str,
+    face: str,
+    moment: Array,
+    width: Array,
+    record: Recorder,
+    bands: Array | None,
+) -> tuple[Array, Array]:
+    """(design moment per width that pulls at the face, kNm/m; effective depth, m)."""
+    bottom = face == "bottom"
     m = np.maximum(moment if bottom else -moment, 0.0) / width
     d = pad.depth(axis) if bottom else pad.top_depth(axis)
     record.step(
@@ -161,9 +194,22 @@ def steel_at(
         )
         m, formula = np.maximum(m, worst), f"max({formula}, m_band)"
     record.step("m_Ed", formula, m, "kNm/m", note=say("design moment per width"))
-    clause = pad.standard.clauses[f"{face}-{axis}"]
+    return m, d
+
+
+def _required(
+    pad: ConcretePad, axis: str, face: str, m: Array, d: Array, record: Recorder, share: Array | None
+) -> tuple[Array, Array]:
+    """(steel required, mm²/m; use of the compression zone), with what the standard adds."""
     required, depth_ratio = required_steel(
-        pad.standard, m, d, pad.settings.concrete_strength, pad.fcd, pad.fyd, record, clause
+        pad.standard,
+        m,
+        d,
+        pad.settings.concrete_strength,
+        pad.fcd,
+        pad.fyd,
+        record,
+        pad.standard.clauses[f"{face}-{axis}"],
     )
     if share is not None:
         record.step("A_s1", "A_s_req", required, "mm²/m")
@@ -176,7 +222,7 @@ def steel_at(
         )
         required = required * share
         record.step("A_s_req", "A_s1*k_b", required, "mm²/m", note=say("steel required"))
-    if not bottom and pad.settings.top_least == "by_standard":
+    if face == "top" and pad.settings.top_least == "by_standard":
         record.step("A_s2", "A_s_req", required, "mm²/m")
         least = pad.standard.minimum_steel(
             d, pad.geometry.h, pad.settings.concrete_strength, pad.settings.steel_strength, record
@@ -191,37 +237,31 @@ def steel_at(
             reference=clause,
             note=say("the least steel, but no more than that share above what is needed"),
         )
-    provided = np.broadcast_to(bars.area * 1e6, required.shape)
-    record.given("oe", bars.diameter, "m", note=say("bar diameter"))
-    record.given("s", bars.spacing, "m", note=say("width for each bar"))
-    record.step("A_s", "pi*oe**2/4/s*1e6", provided, "mm²/m", note=say("steel provided"))
-    ratio = np.maximum(required / np.maximum(provided, 1e-9), np.where(depth_ratio > 1.0, depth_ratio, 0.0))
-    formula = "A_s_req/max(A_s, 1e-9), where(K > K_lim, K/K_lim, 0)"
-    if pad.standard.ductile:
-        # the steel that is there must yield well before the concrete crushes, where the face is in tension at all
-        stress, deepest, _ = pad.standard.block(pad.settings.concrete_strength, pad.fcd, pad.fyd)
-        most = deepest * d * 1e6 * stress / pad.fyd
-        over = np.where((required > 0) & (provided > most), provided / most, 0.0)
-        record.step(
-            "A_s_lim",
-            "a_d*d*1e6*f_b/f_yd",
-            most,
-            "mm²/m",
-            reference=pad.standard.ductile,
-            note=say("most steel of a ductile section"),
-        )
-        ratio = np.maximum(ratio, over)
-        formula += ", where(A_s_req > 0, where(A_s > A_s_lim, A_s/A_s_lim, 0), 0)"
-    bare = bars.diameter == 0.0
-    if bottom or not bare.any():
-        record.step("ratio", f"max({formula})", ratio)
-        return required, provided, ratio, depth_ratio
-    # a face without bars carries what plain concrete does
+    return required, depth_ratio
+
+
+def _beyond_ductile(pad: ConcretePad, d: Array, required: Array, provided: Array, record: Recorder) -> Array:
+    """The steel that is there over the most that yields well before the concrete crushes; 0 up to that, and where the
+    face is not in tension."""
+    stress, deepest, _ = pad.standard.block(pad.settings.concrete_strength, pad.fcd, pad.fyd)
+    most = deepest * d * 1e6 * stress / pad.fyd
+    record.step(
+        "A_s_lim",
+        "a_d*d*1e6*f_b/f_yd",
+        most,
+        "mm²/m",
+        reference=pad.standard.ductile,
+        note=say("most steel of a ductile section"),
+    )
+    return np.where((required > 0) & (provided > most), provided / most, 0.0)
+
+
+def _tension_in_plain(pad: ConcretePad, m: Array, record: Recorder) -> Array:
+    """A face without bars carries what plain concrete does: its tension by bending over the strength."""
     deduction = pad.settings.plain_deduction if pad.settings.cast_against == "soil" else 0.0
     depth = pad.standard.plain_depth(pad.geometry.h, deduction, record)
     strength, _ = pad.standard.plain(pad.settings.concrete_strength, pad.special, record)
     stress_t = 6 * m / depth**2 / 1000
-    used = stress_t / strength
     record.step(
         "sigma_t",
         "6*m_Ed/h_p**2/1000",
@@ -230,11 +270,7 @@ def steel_at(
         reference=pad.standard.clauses["plain-x"],
         note=say("no bars: tension by bending in plain concrete"),
     )
-    record.given("k_on", np.where(bare, 0.0, 1.0), note=say("1 where there are bars"))
-    ratio = np.where(bare, used, ratio)
-    record.step("ratio", f"where(k_on > 0.5, max({formula}), sigma_t/f_Rd)", ratio)
-    stands_for = required / np.where(used > 0.0, used, 1.0)
-    return required, np.where(bare, stands_for, provided), ratio, np.where(bare, 0.0, depth_ratio)
+    return np.asarray(stress_t / strength)
 
 
 def without_bars(face: str, ratio: float) -> str:

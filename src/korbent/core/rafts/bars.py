@@ -1,5 +1,6 @@
 """Bars of a raft by face and direction: what is asked for at every node, against what there is."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -117,21 +118,8 @@ def flexure_of_plate(
 ) -> Outcome:
     check = f"{face}-{axis}"
     parts = demands_of(bench, solved, face, axis)
-    ratios = []
-    for one in parts:
-        required = _required(pad, one, SILENT)
-        bare = (one.provided <= 0.0)[:, None]
-        against = required / np.where(bare, 1.0, one.provided[:, None])
-        if face == "top" and bare.any():
-            # as in a pad, plain concrete carries the tension of a top without bars
-            moment = np.where(np.isnan(one.moment), 0.0, one.moment)
-            against = np.where(bare, _in_plain(pad, moment, one.fields.thickness, SILENT), against)
-        ratios.append(np.where(np.isnan(required), -np.inf, against))
-    stack = np.stack(ratios)
-    count = stack.shape[-1]
-    flat = stack.reshape(-1, count).argmax(axis=0)
-    part, node = np.divmod(flat, stack.shape[1])
-    columns = np.arange(count)
+    part, node = _worst_nodes(pad, parts, face)
+    columns = np.arange(len(part))
 
     def at(values: list[Array]) -> Array:
         return np.array([values[p][n, c] for p, n, c in zip(part, node, columns)])[None]
@@ -141,14 +129,9 @@ def flexure_of_plate(
     record_plate(solved, scope)
     scope.given("x_n", x, "m", note=say("where most is asked for over what there is, from the middle"), needs="n_u")
     scope.given("y_n", y, "m", needs="n_u")
-    for symbol, name in (("m_x", "m_x"), ("m_y", "m_y"), ("m_xy", "m_xy")):
-        scope.given(
-            symbol,
-            at([getattr(p.fields, name) for p in parts]),
-            "kNm/m",
-            note=say("of the plate there"),
-            needs="n_u x_n y_n",
-        )
+    for symbol in ("m_x", "m_y", "m_xy"):
+        value = at([getattr(p.fields, symbol) for p in parts])
+        scope.given(symbol, value, "kNm/m", note=say("of the plate there"), needs="n_u x_n y_n")
     moment = at([p.moment for p in parts])
     scope.given(
         "m_Ed",
@@ -176,8 +159,9 @@ def flexure_of_plate(
     ratio = required / provided
     bare = there <= 0.0
     if face == "top" and bare.any():
-        scope.given("h", np.array([[parts[p].fields.thickness for p in part]]), "m", note=say("thickness there"))
-        plain = _in_plain(pad, moment, np.array([[parts[p].fields.thickness for p in part]]), scope)
+        thickness = np.array([[parts[p].fields.thickness for p in part]])
+        scope.given("h", thickness, "m", note=say("thickness there"))
+        plain = _in_plain(pad, moment, thickness, scope)
         scope.given("k_on", np.where(bare, 0.0, 1.0), note=say("1 where there are bars"))
         ratio = np.where(bare, plain, ratio)
         scope.step("ratio", "where(k_on > 0.5, A_s_req/A_s, sigma_t/f_Rd)", ratio)
@@ -185,7 +169,7 @@ def flexure_of_plate(
         provided = np.where(bare, required / np.where(plain > 0, plain, 1.0), provided)
     else:
         scope.step("ratio", "A_s_req/A_s", ratio)
-    none = pad.bars(face, axis).diameter[0, 0] == 0.0
+    none = bool(pad.bars(face, axis).diameter[0, 0] == 0.0)
 
     def note(candidate: int, column: int) -> str:
         more = say("; compression zone too deep: thicken the raft") if deep[0, column] > 1 else ""
@@ -214,6 +198,23 @@ def flexure_of_plate(
         why_not=thin,
         note=note,
     )
+
+
+def _worst_nodes(pad: ConcretePad, parts: Sequence[Demand], face: str) -> tuple[Array, Array]:
+    """(part, node) at which most is asked for over what there is, by situation."""
+    ratios = []
+    for one in parts:
+        required = _required(pad, one, SILENT)
+        bare = (one.provided <= 0.0)[:, None]
+        against = required / np.where(bare, 1.0, one.provided[:, None])
+        if face == "top" and bare.any():
+            # as in a pad, plain concrete carries the tension of a top without bars
+            moment = np.where(np.isnan(one.moment), 0.0, one.moment)
+            against = np.where(bare, _in_plain(pad, moment, one.fields.thickness, SILENT), against)
+        ratios.append(np.where(np.isnan(required), -np.inf, against))
+    stack = np.stack(ratios)
+    part, node = np.divmod(stack.reshape(-1, stack.shape[-1]).argmax(axis=0), stack.shape[1])
+    return part, node
 
 
 def _in_plain(pad: ConcretePad, moment: Array, h: Array | float, record: Recorder) -> Array:

@@ -84,16 +84,31 @@ def settlement_of(
 ) -> Settlement:
     """The settlement of the bases with all else that the project puts on the ground, or alone where none is given; what
     leads to it is recorded. ``around``: see :func:`final`."""
-    assert bench.profile is not None
-    settings, profile = bench.settings, bench.profile
     water = water_before(project, bench, situations.water_level)
     q, before = net_pressure(bench, water, forces.V)
     column, acts = _around(bench, project, q, around)
     result = settle(
-        column, bench.ground.backfill, _footing(bench, water), q, water, settings, acts, not isinstance(record, Silent)
+        column,
+        bench.ground.backfill,
+        _footing(bench, water),
+        q,
+        water,
+        bench.settings,
+        acts,
+        not isinstance(record, Silent),
     )
-    if isinstance(record, Silent):
-        return result
+    if not isinstance(record, Silent):
+        _record_pressure(bench, before, q, result, acts, record)
+        shares = _record_strata(bench, result, record)
+        _record_sums(bench, result, acts, shares, record)
+    return result
+
+
+def _record_pressure(
+    bench: Bench, before: Array | float, q: Array, result: Settlement, acts: Around, record: Recorder
+) -> None:
+    """What presses, how deep that counts, and what acts beside."""
+    settings = bench.settings
     note = say("total stress at the founding level before the excavation")
     record.given("sigma_v0", before, "kPa", note=note, needs="z_f")
     record.step("q_net", "V/A - sigma_v0", q, "kPa", note=say("net pressure"))
@@ -123,6 +138,12 @@ def settlement_of(
         note=say("middle of a flexible base, for comparison"),
         needs="q_net B L z_i",
     )
+
+
+def _record_strata(bench: Bench, result: Settlement, record: Recorder) -> list[str]:
+    """The share of each stratum; their symbols."""
+    assert bench.profile is not None
+    settings, profile = bench.settings, bench.profile
     shares = []
     first = first_of_law(profile.soils)
     for i, soil in enumerate(profile.soils):
@@ -143,6 +164,11 @@ def settlement_of(
             needs="q_net B L z_i",
         )
         shares.append(symbol)
+    return shares
+
+
+def _record_sums(bench: Bench, result: Settlement, acts: Around, shares: list[str], record: Recorder) -> None:
+    settings = bench.settings
     how = (
         say("characteristic point, Grasshoff 1955")
         if settings.rigid_ratio is None
@@ -179,7 +205,6 @@ def settlement_of(
         note=say("what lies below the influence depth would add"),
         needs="z_i",
     )
-    return result
 
 
 def _around(
