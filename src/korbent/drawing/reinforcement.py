@@ -11,7 +11,7 @@ from korbent.core.concrete.demand import SteelAlong
 from korbent.core.concrete.interface import dowels_of
 from korbent.core.concrete.pad import clear_distances, effective_depths
 from korbent.core.concrete.plain import plain_depth_of
-from korbent.core.concrete.punching import perimeter_around
+from korbent.core.concrete.punching.around import perimeter_around
 from korbent.core.concrete.schedule import positions
 from korbent.core.concrete.standards.protocol import is_searching
 from korbent.core.concrete.standards.registry import rules_of

@@ -7,7 +7,7 @@ import numpy as np
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, LIMIT, Outcome, does_not_apply
 from korbent.core.concrete.pad import ConcretePad
-from korbent.core.concrete.punching import direct_stress
+from korbent.core.concrete.punching.at_section import direct_stress
 from korbent.core.concrete.standards.protocol import CoverAsked, is_at_section
 from korbent.core.model.labels import label
 from korbent.core.working import Array, Recorder

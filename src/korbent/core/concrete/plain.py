@@ -8,7 +8,7 @@ import numpy as np
 from korbent.core.checks import CHECKS, Outcome, does_not_apply
 from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, first_moment, section_width
-from korbent.core.concrete.punching import soil_within
+from korbent.core.concrete.punching.around import soil_within
 from korbent.core.concrete.sections import FACES, forces_beyond
 from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.model.foundations import Pad

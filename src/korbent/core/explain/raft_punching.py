@@ -10,7 +10,8 @@ from korbent.core.bench import bench_for
 from korbent.core.cache import remembered
 from korbent.core.concrete.critical_section import critical_section
 from korbent.core.concrete.pad import ConcretePad, clear_distances, concrete_pad, too_thin, under_concrete
-from korbent.core.concrete.punching import perimeter_around, punching
+from korbent.core.concrete.punching import punching
+from korbent.core.concrete.punching.around import perimeter_around
 from korbent.core.concrete.several import Column
 from korbent.core.concrete.standards.protocol import is_searching
 from korbent.core.concrete.standards.registry import NAMES
