@@ -7,9 +7,10 @@ import pytest
 
 from korbent.core.plasticity.bounds import bound, lower, upper
 from korbent.core.plasticity.envelope import along
-from korbent.core.plasticity.path import Base, Stiffness, _Way, curve, mesh_for
+from korbent.core.plasticity.path import curve, mesh_for
 from korbent.core.plasticity.section import Layer, Load, Section, layered, uniform
 from korbent.core.plasticity.slip_lines import Strip, _exact, exact
+from korbent.core.plasticity.way import Base, Stiffness, Way
 
 SANDY = uniform(1.0, 0.0, 30.0, 18.0, 0.0)
 CLAYEY = uniform(1.0, 40.0, 0.0, 18.0, 10.0)
@@ -64,7 +65,7 @@ def test_curve_with_its_mesh(benchmark: object, most: int, shape: str) -> None:
 
 def test_limit_load_of_its_mesh(benchmark: object) -> None:
     mesh = mesh_for(BASE, 900)
-    benchmark.pedantic(lambda: _Way(BASE, mesh).limit_of_mesh, rounds=2)  # type: ignore[attr-defined]
+    benchmark.pedantic(lambda: Way(BASE, mesh).limit_of_mesh, rounds=2)  # type: ignore[attr-defined]
 
 
 @pytest.mark.parametrize("side", ["lower", "upper"])

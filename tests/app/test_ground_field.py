@@ -13,8 +13,9 @@ from korbent.app.window import MainWindow
 from korbent.core.bearing.as_strip import AsStrip
 from korbent.core.plasticity.bounds import lower, mesh_of
 from korbent.core.plasticity.mesh import Mesh, first_mesh
-from korbent.core.plasticity.path import Base, Curve, Stiffness, curve, first_mesh_of
+from korbent.core.plasticity.path import Curve, curve, first_mesh_of
 from korbent.core.plasticity.section import Layer, Section, uniform
+from korbent.core.plasticity.way import Base, Stiffness
 from korbent.demo import lindmere
 from korbent.drawing.ground_field import WORDS, GroundField, fields_of, lines_of_equal
 from korbent.drawing.primitives import Line, Sketch, Text

@@ -15,9 +15,10 @@ from korbent.core.bearing.as_strip import as_strip
 from korbent.core.explain.collapse import base_of, seen, stiffness_of
 from korbent.core.model.ground import Soil
 from korbent.core.plasticity.bounds import bracket
-from korbent.core.plasticity.path import FEW_ADVANCES, Base, Curve, Stiffness, _Way, curve, first_mesh_of
+from korbent.core.plasticity.path import FEW_ADVANCES, Curve, curve, first_mesh_of
 from korbent.core.plasticity.section import Layer, Load, Section, layered, uniform
 from korbent.core.plasticity.slip_lines import Strip, exact
+from korbent.core.plasticity.way import Base, Stiffness, Way
 from korbent.demo import lindmere
 
 CLAY = Base(uniform(1.0, 10.0, 0.0, 0.0, 0.0), (Stiffness(5000.0, 0.49, 1.0),))
@@ -109,7 +110,7 @@ def test_the_first_slope_of_a_flexible_base_on_an_elastic_layer(round_: bool) ->
             * integral(lambda m: np.sin(m * half) ** 2 * kernel(m * h, nu) / m**3, 300.0)
         )
     base = Base(uniform(B, 50.0, 0.0, 0.0, 5.0), (Stiffness(E, nu, 1.0),), round_, True, firm=h)
-    way = _Way(base, first_mesh_of(base))
+    way = Way(base, first_mesh_of(base))
     assert way.elastic == pytest.approx(1.0 / mean, rel=0.01)
 
 
@@ -143,7 +144,7 @@ def test_the_first_slope_of_a_rigid_smooth_base_on_an_elastic_layer(round_: bool
     pressures = np.linalg.solve(w, np.ones(n))
     mean = float(pressures @ area) / float(area.sum())
     base = Base(uniform(B, 50.0, 0.0, 0.0, 5.0, 0.0), (Stiffness(E, nu, 1.0),), round_, firm=h)
-    way = _Way(base, first_mesh_of(base))
+    way = Way(base, first_mesh_of(base))
     assert way.elastic == pytest.approx(mean, rel=0.015)
 
 
@@ -158,7 +159,7 @@ def test_it_begins_at_rest_and_in_equilibrium() -> None:
     )
     base = Base(layered(1.4, strata, 12.0), (Stiffness(9e3), Stiffness(4e3, 0.5, 0.7), Stiffness(3e4)))
     for own in (base, replace(base, round=True)):
-        way = _Way(own, first_mesh_of(own))
+        way = Way(own, first_mesh_of(own))
         rows, right, load = way.balance
         left = np.asarray(rows @ way.rest()) - right - load * 12.0 / way.scale
         assert np.abs(left).max() < 1e-12
@@ -166,7 +167,7 @@ def test_it_begins_at_rest_and_in_equilibrium() -> None:
 
 
 def test_a_load_is_met_exactly_and_what_comes_off_comes_off_elastically() -> None:
-    way = _Way(CLAY, first_mesh_of(CLAY))
+    way = Way(CLAY, first_mesh_of(CLAY))
     state, moved, by, pressure = way.advance(way.rest(), 0.01, 20.0)
     assert pressure == pytest.approx(20.0, rel=1e-4)
     assert way.point(state, moved, by).pressure == pytest.approx(20.0, rel=1e-4)

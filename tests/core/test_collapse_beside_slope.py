@@ -9,8 +9,9 @@ import pytest
 
 from korbent.core.plasticity.bounds import NotSolvedError, bracket
 from korbent.core.plasticity.mesh import halved, slope_mesh
-from korbent.core.plasticity.path import FEW_ADVANCES, Base, Curve, Stiffness, _Way, curve, first_mesh_of
+from korbent.core.plasticity.path import FEW_ADVANCES, Curve, curve, first_mesh_of
 from korbent.core.plasticity.section import Layer, Load, Section, strength_of
+from korbent.core.plasticity.way import Base, Stiffness, Way
 
 B = 2.0
 CENTRAL = Load((1.0, 0.0, 0.0))
@@ -29,13 +30,13 @@ def one(slope: float, load: Load = CENTRAL, times: float = 1.0) -> Curve:
     return curve(base, 0, mesh=first_mesh_of(base, 0.08), advances=FEW_ADVANCES)
 
 
-def before(base: Base, finer: int = 0) -> tuple[_Way, np.ndarray]:
+def before(base: Base, finer: int = 0) -> tuple[Way, np.ndarray]:
     """The ground before the base carries more than the surcharge."""
     mesh = first_mesh_of(base, 0.08)
     for _ in range(finer):
         mesh = halved(mesh, np.arange(len(mesh.triangles)))
-    way = _Way(base, mesh)
-    towards = _Way(base, way.mesh, way.limit_of_mesh * way.scale, way)
+    way = Way(base, mesh)
+    towards = Way(base, way.mesh, way.limit_of_mesh * way.scale, way)
     return towards, towards.before(way.rest())
 
 

@@ -10,8 +10,9 @@ import pytest
 from korbent.core.bearing.as_strip import AsStrip, Taken, as_strip
 from korbent.core.explain.collapse import base_of, seen
 from korbent.core.plasticity.bounds import bracket
-from korbent.core.plasticity.path import FEW_ADVANCES, Base, Curve, Stiffness, _Way, curve, first_mesh_of
+from korbent.core.plasticity.path import FEW_ADVANCES, Curve, curve, first_mesh_of
 from korbent.core.plasticity.section import SMOOTH, Layer, Load, Section, Underside
+from korbent.core.plasticity.way import Base, Stiffness, Way
 from korbent.demo import lindmere
 from korbent.drawing.yielding import shown_of_curve
 
@@ -67,7 +68,7 @@ def test_a_mirrored_load_tilts_and_slides_the_other_way() -> None:
 def test_a_central_load_on_the_whole_is_that_of_the_half() -> None:
     whole = pushed(100.0, 0.0, 0.0)
     half = Base(Section(B, CLAY, 10.0), SOFT)
-    a, b = _Way(whole, first_mesh_of(whole, 0.08)), _Way(half, first_mesh_of(half, 0.08))
+    a, b = Way(whole, first_mesh_of(whole, 0.08)), Way(half, first_mesh_of(half, 0.08))
     assert a.limit_of_mesh == pytest.approx(b.limit_of_mesh, rel=1e-3)
     assert a.first_slope == pytest.approx(b.first_slope, rel=1e-6)
     assert a._stuck.first_moves[-1] == pytest.approx(0.0, abs=1e-9)  # it does not turn
@@ -77,7 +78,7 @@ def test_the_first_tilt_is_that_of_a_rigid_strip_on_the_half_plane() -> None:
     """4 (1 - nu2) M / (pi E a2): pressures 2 M x/(pi a2 sqrt(a2 - x2)) turn the surface below them by as much
     everywhere."""
     base = Base(Section(B, CLAY, 0.0, SMOOTH, Load((100.0, 0.0, 20.0))), (Stiffness(10_000.0, 0.3, 1.0),))
-    way = _Way(base, first_mesh_of(base))
+    way = Way(base, first_mesh_of(base))
     # smooth: it sinks and turns with the ground, which slides below it
     assert way.tied == (False, True)
     tilt = -way.first_moves[-1] / B  # under V/B of 1: M = 20/100 V
@@ -88,7 +89,7 @@ def test_the_first_tilt_is_that_of_a_rigid_strip_on_the_half_plane() -> None:
 def test_what_lifts_off_and_slides_bears_less_but_is_as_stiff_at_first() -> None:
     ground = (Layer(0.0, 1e6, 2.0, 30.0, 18.0),)
     ways = [
-        _Way(base, first_mesh_of(base, 0.08))
+        Way(base, first_mesh_of(base, 0.08))
         for base in (
             pushed(100.0, 20.0, 50.0, u, ground, (Stiffness(2e4, 0.3, 0.5),))
             for u in (Underside(), LIFTS, Underside(15.0, 0.0, tension=False))

@@ -5,10 +5,11 @@ from functools import cache
 import numpy as np
 
 from korbent.core.plasticity.bounds import bound
-from korbent.core.plasticity.path import Base, Stiffness, _Way, first_mesh_of, mesh_for
+from korbent.core.plasticity.path import first_mesh_of, mesh_for
 from korbent.core.plasticity.section import ROUGH, Layer, Load, Section, Underside, scale_of, uniform
 from korbent.core.plasticity.section import SMOOTH as SMOOTH_BASE
 from korbent.core.plasticity.slip_lines import Strip, exact, n_c, n_gamma
+from korbent.core.plasticity.way import Base, Stiffness, Way
 from korbent.verification.case import Case
 
 MEMORY = "Martin 2005, quoted from memory"
@@ -40,7 +41,7 @@ def _beside_slope(phi: float, beta: float) -> float:
 
 def _limit(section: Section, round_: bool) -> float:
     base = Base(section, (Stiffness(5000.0, 0.3, 1.0),), round_)
-    return _Way(base, mesh_for(base, 800)).limit_of_mesh * scale_of(section)
+    return Way(base, mesh_for(base, 800)).limit_of_mesh * scale_of(section)
 
 
 def _layer_slope(B: float, h: float, E: float, nu: float) -> float:
@@ -55,14 +56,14 @@ def _layer_slope(B: float, h: float, E: float, nu: float) -> float:
 
 def _slope(B: float, h: float, E: float, nu: float) -> float:
     base = Base(uniform(B, 50.0, 0.0, 0.0, 5.0), (Stiffness(E, nu, 1.0),), False, True, h)
-    return _Way(base, first_mesh_of(base)).elastic
+    return Way(base, first_mesh_of(base)).elastic
 
 
 def _first_tilt() -> float:
     """Of a strip of 2 m under V/B of 1 kPa with an eccentricity of 0.2 m."""
     ground = (Layer(0.0, 1e6, 30.0, 0.0, 0.0),)
     base = Base(Section(2.0, ground, 0.0, SMOOTH_BASE, Load((100.0, 0.0, 20.0))), (Stiffness(1e4, 0.3, 1.0),))
-    return float(-_Way(base, first_mesh_of(base)).first_moves[-1] / 2.0)
+    return float(-Way(base, first_mesh_of(base)).first_moves[-1] / 2.0)
 
 
 PUSHED = Section(2.0, (Layer(0.0, 1e6, 30.0, 0.0, 0.0),), 10.0, Underside(tension=False), Load((100.0, 10.0, 20.0)))

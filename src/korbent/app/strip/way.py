@@ -19,7 +19,7 @@ from korbent.files.pasted import pairs_of
 from korbent.words import say
 
 if TYPE_CHECKING:
-    from korbent.core.plasticity.path import Base
+    from korbent.core.plasticity.way import Base
 
 SIZES = (300, 900)
 """Triangles of the first curve and of the last."""

@@ -12,7 +12,8 @@ from korbent.core.settlement.laws.oedometer import compression_ratio, recompress
 from korbent.words import say
 
 if TYPE_CHECKING:
-    from korbent.core.plasticity.path import Base, Curve, Stiffness
+    from korbent.core.plasticity.path import Curve
+    from korbent.core.plasticity.way import Base, Stiffness
 
 Shape = Literal["rigid strip", "flexible strip", "circle"]
 LOOKED_AT = 2.0
@@ -73,7 +74,7 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
     Args:
         above: effective stress at its top, kPa.
     """
-    from korbent.core.plasticity.path import Stiffness  # loaded only where something is solved
+    from korbent.core.plasticity.way import Stiffness  # loaded only where something is solved
 
     nu = soil.poisson
     E = soil.modulus
@@ -105,7 +106,7 @@ def stiffness_of(soil: Soil, layer: Layer, above: float, B: float, again: bool) 
 
 def base_of(strip: AsStrip, shape: Shape, again: bool = False) -> "Base | str":
     """What the curve is made of; or why there is none."""
-    from korbent.core.plasticity.path import Base  # loaded only where something is solved
+    from korbent.core.plasticity.way import Base  # loaded only where something is solved
 
     section = strip.section
     load, under = section.load, section.underside

@@ -24,7 +24,7 @@ from korbent.sheets.types import Kind, kinds_built
 from korbent.words import say
 
 if TYPE_CHECKING:
-    from korbent.core.plasticity.path import Base
+    from korbent.core.plasticity.way import Base
 
 BOUNDS, CURVE = 1200, 600
 """Triangles of a bound and of a curve."""
