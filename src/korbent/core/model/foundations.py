@@ -23,8 +23,8 @@ from korbent.core.model.frozen import (
     UnitWeight,
     nothing,
 )
-from korbent.core.model.labels import label
-from korbent.core.model.plate import LowerPart, Plate, Region, Rib, moved_rib
+from korbent.core.model.pad_rules import ROUND, check_plate, check_shape
+from korbent.core.model.plate import LowerPart, Plate, Region, Rib, moved_rib, overlap
 from korbent.core.model.reinforcement import BarDiameter, Bars, Dowels, Reinforcement
 from korbent.core.model.settings import Overrides
 from korbent.core.model.site import Range
@@ -123,8 +123,6 @@ class Replacement(Frozen):
     strength: Pressure = 5000.0
 
 
-ROUND = ("circle", "ring")
-
 RANGED = ("width", "length", "thickness", "level", "pedestal_x", "pedestal_y")
 HELD = {"middle": 0.0, "-x": -1.0, "-y": -1.0, "+x": 1.0, "+y": 1.0}
 """How far the column moves off the middle, in halves of what the size grows, when that edge is held."""
@@ -197,202 +195,11 @@ class Pad(Row):
         return ranges
 
     @model_validator(mode="after")
-    def _round(self) -> "Pad":
-        if self.shape in ROUND and abs(self.width - self.length) > 1e-9:
-            raise ValueError(
-                say("a {shape} has one diameter: its width and its length are the same", shape=label(self.shape))
-            )
-        if self.shape == "ring" and not 0 < self.hole < self.width:
-            raise ValueError(
-                say(
-                    "the hole of a ring, {hole:g} m, must be more than nothing and less than its diameter, {width:g} m",
-                    hole=self.hole,
-                    width=self.width,
-                )
-            )
-        if self.kind == "strip" and (self.shape != "rectangle" or self.further):
-            raise ValueError(
-                say("a strip is a rectangle under one wall: make it a pad to give it another shape or more columns")
-            )
-        if (self.kind == "raft") != (self.plate is not None):
-            raise ValueError(say("a raft has its plate, and no other base has one"))
-        if (self.shape == "polygon") != bool(self.outline):
-            raise ValueError(say("a polygon has an outline, and no other shape has one"))
-        if self.shape == "polygon":
-            self._polygon()
+    def _legal(self) -> "Pad":
+        check_shape(self)
         if self.plate is not None:
-            self._raft(self.plate)
-        if self.shape == "trapezoid" and not self.far_length > 0.0:
-            raise ValueError(say("a trapezoid has two lengths: give far_length, that of its end at +x"))
-        if self.shape == "trapezoid" and self.hold_y != "middle":
-            raise ValueError(say("the sides of a trapezoid are not held: hold the middle, or an end (-x, +x)"))
+            check_plate(self, self.plate)
         return self
-
-    def _polygon(self) -> None:
-        if self.kind != "raft":
-            raise ValueError(say("of bases only rafts are polygons: make it a raft, or give it another shape"))
-        outlines.checked(self.outline)
-        box = outlines.box_of(self.outline)
-        whole = (-self.width / 2, self.width / 2, -self.length / 2, self.length / 2)
-        if max(abs(a - b) for a, b in zip(box, whole)) > outlines.AT_EDGE:
-            raise ValueError(
-                say(
-                    "the outline reaches from {box:g} to {box_2:g} m along x and from {box_3:g} to {box_4:g} m "
-                    "along y, the base from {whole:g} to {whole_2:g} m and from {whole_3:g} to {whole_4:g} m: its "
-                    "corners are given from the middle of its width and length",
-                    box=box[0],
-                    box_2=box[1],
-                    box_3=box[2],
-                    box_4=box[3],
-                    whole=whole[0],
-                    whole_2=whole[1],
-                    whole_3=whole[2],
-                    whole_4=whole[3],
-                )
-            )
-
-    def _raft(self, plate: Plate) -> None:
-        if self.shape not in ("rectangle", "polygon") or self.replacement is not None or self.openings:
-            raise ValueError(say("a raft is a rectangle or a polygon on the ground itself; its openings are regions"))
-        half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
-        for what, regions in (
-            ("opening", plate.openings),
-            ("thickening", plate.thickenings),
-            (say("lower part"), plate.lower),
-            (say("region of added bars"), plate.added),
-            (say("loaded region"), plate.loads),
-            (say("zone of springs"), plate.zones),
-        ):
-            for i, region in enumerate(regions):
-                x0, x1, y0, y1 = region.box
-                if min(x0 + half_x, half_x - x1, y0 + half_y, half_y - y1) < 0:
-                    raise ValueError(
-                        say(
-                            "{what} {i} reaches over the edge of the raft, which ends at {width:g} m and {length:g} m from its middle",
-                            what=what,
-                            i=i + 1,
-                            width=self.width / 2,
-                            length=self.length / 2,
-                        )
-                    )
-        for i, hole in enumerate(plate.openings):
-            if self.outline and not self._covers(hole.box):
-                raise ValueError(
-                    say("opening {i} reaches over the outline of the raft: let the outline go around it", i=i + 1)
-                )
-        for i, one in enumerate(plate.thickenings):
-            if one.thickness <= self.thickness:
-                raise ValueError(
-                    say(
-                        "thickening {i} is {thickness:g} m thick, no more than the raft, {thickness_2:g} m",
-                        i=i + 1,
-                        thickness=one.thickness,
-                        thickness_2=self.thickness,
-                    )
-                )
-        self._lower(plate)
-        self._ribs(plate)
-        for i, first in enumerate(plate.openings):
-            for other in plate.openings[i + 1 :]:
-                a, b = first.box, other.box
-                if a[0] < b[1] and b[0] < a[1] and a[2] < b[3] and b[2] < a[3]:
-                    raise ValueError(say("two openings lie over each other: make them one"))
-
-    def _lower(self, plate: Plate) -> None:
-        for i, part in enumerate(plate.lower):
-            if self.outline and not self._covers(part.box):
-                raise ValueError(say("lower part {i} reaches over the outline of the raft: let it lie within", i=i + 1))
-            if part.wall is not None and part.wall < self.thickness - 1e-9:
-                raise ValueError(
-                    say(
-                        "the step around lower part {i} is {wall:g} m thick, less than the raft, {thickness:g} m, whose "
-                        "moments go through it",
-                        i=i + 1,
-                        wall=part.wall,
-                        thickness=self.thickness,
-                    )
-                )
-            wall = part.wall or self.thickness
-            if min(part.x_to - part.x_from, part.y_to - part.y_from) <= 2 * wall:
-                raise ValueError(
-                    say(
-                        "lower part {i} leaves no room within its step, {wall:g} m thick all around: make it larger",
-                        i=i + 1,
-                        wall=wall,
-                    )
-                )
-            others = [("opening", r) for r in plate.openings] + [(say("lower part"), r) for r in plate.lower[:i]]
-            for what, other in others:
-                if _overlap(part.box, other.box):
-                    raise ValueError(
-                        say("lower part {i} and an {what} lie over each other", i=i + 1, what=what)
-                        if what == "opening"
-                        else say("two lower parts lie over each other: make them one")
-                    )
-
-    def _ribs(self, plate: Plate) -> None:
-        names = [rib.name for rib in plate.ribs]
-        twice = next((n for n in names if names.count(n) > 1), "")
-        if twice:
-            raise ValueError(say("two ribs are called {twice}", twice=twice))
-        boxes = {rib.name: self.rib_box(rib) for rib in plate.ribs}
-        for rib in plate.ribs:
-            x0, x1, y0, y1 = boxes[rib.name]
-            if rib.depth <= self.thickness:
-                raise ValueError(
-                    say(
-                        "rib {rib} is {depth:g} m deep, no more than the raft is thick, {thickness:g} m: it counts from "
-                        "its other face",
-                        rib=rib.name,
-                        depth=rib.depth,
-                        thickness=self.thickness,
-                    )
-                )
-            half_x, half_y = self.width / 2 + 1e-9, self.length / 2 + 1e-9
-            if x0 < -half_x or x1 > half_x or y0 < -half_y or y1 > half_y or x1 - x0 <= 0 or y1 - y0 <= 0:
-                raise ValueError(
-                    say(
-                        "rib {rib} reaches over the edge of the raft, which ends at {width:g} m and {length:g} m from its middle",
-                        rib=rib.name,
-                        width=self.width / 2,
-                        length=self.length / 2,
-                    )
-                )
-            if self.outline and not self._has_line(rib.axis, rib.at, *((x0, x1) if rib.axis == "x" else (y0, y1))):
-                raise ValueError(
-                    say(
-                        "rib {rib} leaves the outline of the raft: say where it begins and ends, or move it",
-                        rib=rib.name,
-                    )
-                )
-            for i, hole in enumerate(plate.openings):
-                if hole.x_from < x1 and x0 < hole.x_to and hole.y_from < y1 and y0 < hole.y_to:
-                    raise ValueError(
-                        say("rib {rib} runs over opening {i}: end it before, or move it", rib=rib.name, i=i + 1)
-                    )
-            for i, part in enumerate(plate.lower):
-                if _overlap(part.box, (x0, x1, y0, y1)):
-                    raise ValueError(
-                        say("rib {rib} runs over lower part {i}: end it before, or move it", rib=rib.name, i=i + 1)
-                    )
-            for other in plate.ribs:
-                a, b, c, d = boxes[other.name]
-                if other.name < rib.name and other.axis == rib.axis and a < x1 and x0 < b and c < y1 and y0 < d:
-                    raise ValueError(
-                        say("ribs {other} and {rib} lie over each other: make them one", other=other.name, rib=rib.name)
-                    )
-
-    def _covers(self, box: tuple[float, float, float, float]) -> bool:
-        from shapely import Polygon
-        from shapely import box as rectangle
-
-        found: bool = Polygon(self.outline).buffer(1e-6).covers(rectangle(box[0], box[2], box[1], box[3]))
-        return found
-
-    def _has_line(self, axis: str, at: float, low: float, high: float) -> bool:
-        """All of a line along an axis lies within the outline."""
-        found = outlines.crossings(self.outline, axis, at)
-        return any(a - 1e-6 <= low and high <= b + 1e-6 for a, b in found)
 
     def area_within(self, box: tuple[float, float, float, float]) -> float:
         """Of a box what lies on the base, openings of a raft aside, m2."""
@@ -407,7 +214,7 @@ class Pad(Row):
     def part_within(self, box: tuple[float, float, float, float]) -> tuple[float, float, float]:
         """(area, x, y of its centre) of what of a box lies on the base, openings of a raft aside, m2 and m."""
         holes = self.plate.openings if self.plate else ()
-        cut = [h.box for h in holes if _overlap(h.box, box)]
+        cut = [h.box for h in holes if overlap(h.box, box)]
         if not self.outline and not cut:
             return (box[1] - box[0]) * (box[3] - box[2]), (box[0] + box[1]) / 2, (box[2] + box[3]) / 2
         from shapely import Polygon, union_all
@@ -453,7 +260,7 @@ class Pad(Row):
         for i, (box, more, axis) in enumerate(boxes):
             parts.append((more, box))
             for other, less, across in boxes[:i]:
-                if across != axis and _overlap(box, other):
+                if across != axis and overlap(box, other):
                     cross = (
                         max(box[0], other[0]),
                         min(box[1], other[1]),
@@ -729,10 +536,6 @@ class Pad(Row):
     def top(self) -> float:
         """Level of the top face, m."""
         return self.underside + self.thickness
-
-
-def _overlap(a: tuple[float, float, float, float], b: tuple[float, float, float, float]) -> bool:
-    return a[0] < b[1] - 1e-9 and b[0] < a[1] - 1e-9 and a[2] < b[3] - 1e-9 and b[2] < a[3] - 1e-9
 
 
 class Strap(Row):

@@ -166,3 +166,8 @@ def moved_rib(rib: Rib, halves: tuple[tuple[float, float], tuple[float, float]],
     at = round(rib.at + shifts[1 - own], 9)
     room = halves[1 - own][1] - rib.width / 2
     return rib.replaced(at=min(max(at, -room), room), **sides)
+
+
+def overlap(a: tuple[float, float, float, float], b: tuple[float, float, float, float]) -> bool:
+    """Two boxes (x from, x to, y from, y to) have an area in common."""
+    return a[0] < b[1] - 1e-9 and b[0] < a[1] - 1e-9 and a[2] < b[3] - 1e-9 and b[2] < a[3] - 1e-9
