@@ -53,11 +53,15 @@ def test_every_command_is_found_and_says_its_key(window: MainWindow) -> None:
 
 
 def test_buttons_say_what_their_command_does(window: MainWindow) -> None:
-    for name in ("Open", "Save", "Report", "Undo", "Redo", "Dark or light", "Change units"):
-        key = {"Dark or light": "theme", "Change units": "units"}.get(name, name.lower())
+    for key in ("open", "save", "report", "undo", "redo", "theme", "units"):
         button = window.findChild(QPushButton, key)
         assert button is not None
-        assert button.toolTip() == command(name).tip
+        assert button.toolTip() == command(key).tip
+
+
+def test_each_command_has_a_key_of_its_own() -> None:
+    assert len({c.key for c in COMMANDS}) == len(COMMANDS)
+    assert all(command(c.key) is c for c in COMMANDS)
 
 
 def test_keys_do_what_the_list_says(window: MainWindow) -> None:

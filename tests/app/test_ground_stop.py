@@ -322,8 +322,8 @@ def test_lindmere_enters_an_empty_project_in_25_actions(
     act = Actions(qtbot, window)
     act.click("new")
     act.count += 1
-    next(a for a in window.new_menu.actions() if a.text().startswith("Empty: metric")).trigger()
-    window.new_menu.close()
+    next(a for a in window.bar.new_menu.actions() if a.text().startswith("Empty: metric")).trigger()
+    window.bar.new_menu.close()
     assert window.session.project.ground.boreholes == ()
     act.stop(0)
     for name in ("lindmere.ags", "lindmere-soils.csv"):

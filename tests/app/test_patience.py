@@ -82,8 +82,8 @@ def test_a_change_typed_in_a_table_reaches_the_ledger(window: MainWindow, qtbot:
 def test_a_file_is_opened_and_shown(window: MainWindow, qtbot: QtBot, demo: Project, tmp_path) -> None:  # type: ignore[no-untyped-def]
     other = demo.replaced(title=demo.title.replaced(project="Another harbour"), pads=demo.pads[:3])
     save(other, tmp_path / "other.korbent")
-    assert window.open_file(tmp_path / "other.korbent")
-    qtbot.waitUntil(lambda: window.project_label.text() == "Another harbour")
+    assert window.files.open_file(tmp_path / "other.korbent")
+    qtbot.waitUntil(lambda: window.bar.project_label.text() == "Another harbour")
     assert [p.name for p in window.session.results.pads] == [p.name for p in other.pads]
     assert window.stack.currentIndex() == 3
 
@@ -138,12 +138,12 @@ def test_the_first_window_is_there_before_its_project(qtbot: QtBot, demo: Projec
     assert not window.session.project.pads
     assert "being computed" in window.message.text()
     assert not window.body.isVisible()  # nothing is said of the project that is there until then
-    assert not window.project_label.isVisible()
-    qtbot.waitUntil(lambda: window.project_label.text() == demo.title.project)
+    assert not window.bar.project_label.isVisible()
+    qtbot.waitUntil(lambda: window.bar.project_label.text() == demo.title.project)
     assert window.session.project is demo
     assert window.session.results.project is demo
     assert window.ledger.model.rows
     assert window.body.isVisible()
-    assert window.project_label.isVisible()
+    assert window.bar.project_label.isVisible()
     assert window.focusWidget() is window.ledger.list
     assert "check fails" in window.message.text() or "checks fail" in window.message.text()

@@ -30,11 +30,11 @@ def project_stop(window: MainWindow) -> ProjectStop:
 
 def test_a_click_on_the_title_leads_there_and_back(window: MainWindow, qtbot: QtBot) -> None:
     window.go_to(4)
-    QTest.mouseClick(window.project_label, LEFT)
+    QTest.mouseClick(window.bar.project_label, LEFT)
     assert window.stop.title == "Project"
     assert not window.sizes.isVisible()
     assert not any(button.isChecked() for button in window.rail.buttons)
-    QTest.mouseClick(window.project_label, LEFT)
+    QTest.mouseClick(window.bar.project_label, LEFT)
     assert window.stack.currentIndex() == 4
     assert window.sizes.isVisible()
     assert window.rail.buttons[4].isChecked()
@@ -42,7 +42,7 @@ def test_a_click_on_the_title_leads_there_and_back(window: MainWindow, qtbot: Qt
     assert window.stop.title == "Project"
     QTest.keyClick(window, Qt.Key.Key_1, Qt.KeyboardModifier.AltModifier)
     assert window.stack.currentIndex() == 0
-    QTest.mouseClick(window.standards_label, LEFT)
+    QTest.mouseClick(window.bar.standards_label, LEFT)
     assert next(p for p in window.stop.panels if p.isVisible()).spec.name == "title"
 
 

@@ -104,7 +104,7 @@ def test_a_file_goes_to_the_window_that_is_there(qtbot: QtBot, demo: Project, tm
     assert not handed_over(path)  # nobody is there
     made = window_of(qtbot, demo)
     made.session.saved = made.session.project
-    listening = Listening(made.take_file, made)
+    listening = Listening(made.files.take_file, made)
     assert door().stat().st_mode & 0o777 == 0o600
     import threading
 
@@ -114,7 +114,7 @@ def test_a_file_goes_to_the_window_that_is_there(qtbot: QtBot, demo: Project, tm
     qtbot.waitUntil(lambda: made.session.path == path, timeout=10_000)
     other.join()
     assert answers == [True]
-    made.take_file(path)
+    made.files.take_file(path)
     assert "open already" in made.session.message
     # a second window does not take the door of the first
     second = Listening(lambda _: None, made)
@@ -128,7 +128,7 @@ def test_a_door_that_was_left_behind_is_no_hindrance(qtbot: QtBot, demo: Project
     door().parent.mkdir(parents=True, exist_ok=True)
     door().write_text("left behind")
     made = window_of(qtbot, demo)
-    listening = Listening(made.take_file, made)
+    listening = Listening(made.files.take_file, made)
     assert listening.line is not None
     listening.end()
     assert running.WAIT < 5
@@ -144,7 +144,7 @@ def test_work_that_is_not_saved_stays(
     made.session.select("P3")
     made.session.resize("width", 2.9)
     monkeypatch.setattr(made, "may_leave", lambda: False)
-    made.take_file(path)
+    made.files.take_file(path)
     assert made.session.path is None
     assert made.session.project.pad("P3").width == 2.9
 

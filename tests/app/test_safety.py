@@ -85,14 +85,14 @@ def test_arrows_choose_and_escape_leaves(window: MainWindow, qtbot: QtBot) -> No
 
 
 def test_a_copy_is_kept_and_dropped(window: MainWindow, tmp_path: Path) -> None:
-    assert window.autosave is not None
-    window.keep_copy()
-    assert not window.autosave.copy.exists()
+    assert window.files.autosave is not None
+    window.files.keep_copy()
+    assert not window.files.autosave.copy.exists()
     window.session.change_by("width", 0.1)
-    window.keep_copy()
-    assert kept_in(window.autosave.copy) == window.session.project
-    window.save_file(tmp_path / "a.korbent")
-    assert not window.autosave.copy.exists()
+    window.files.keep_copy()
+    assert kept_in(window.files.autosave.copy) == window.session.project
+    window.files.save_file(tmp_path / "a.korbent")
+    assert not window.files.autosave.copy.exists()
 
 
 def kept_in(copy: Path) -> Project:
@@ -129,7 +129,7 @@ window = MainWindow(Session(load(path), path), autosave=Autosave())
 window.show()
 window.session.select("P7")
 window.session.change_by("width", 0.3)
-window.keep_copy()
+window.files.keep_copy()
 print("kept", flush=True)
 app.exec()
 """
@@ -149,7 +149,7 @@ def test_after_a_kill_the_work_is_there(qtbot: QtBot, demo: Project, tmp_path: P
     process.stdout.close()
     window = MainWindow(Session(load(path), path), autosave=Autosave())
     qtbot.addWidget(window, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
-    window.recover()
+    window.files.recover()
     assert window.session.project.pad("P7").width == pytest.approx(2.8)
     assert "is back" in window.message.text()
     assert not window.session.is_saved

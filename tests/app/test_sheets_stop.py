@@ -292,7 +292,7 @@ def test_issued_and_compared(qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "r.korbent"
     save(project, path)
     window = opened(qtbot, project)
-    window.open_file(path)
+    window.files.open_file(path)
     made = window.successor or window
     qtbot.addWidget(made, before_close_func=lambda w: setattr(w.session, "saved", w.session.project))
     made.go_to(6)
@@ -357,7 +357,7 @@ def test_layers_of_the_office(stop: SheetsStop) -> None:
 def test_one_base_prints_from_its_ledger(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> None:
     window.go_to(3)
     name = window.session.selected
-    window.print_base_to(name, tmp_path / "b.pdf")
+    window.printing.print_base_to(name, tmp_path / "b.pdf")
     qtbot.waitUntil(lambda: (tmp_path / "b.pdf").exists() and "pages written" in window.message.text(), timeout=SOON)
     assert window.ledger.print.isVisible()
 

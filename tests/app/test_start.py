@@ -203,7 +203,7 @@ def test_the_bench_is_behind_it_and_comes_back(window: MainWindow, qtbot: QtBot)
     assert window.session.project is project
     page = page_of(window)
     # in front of it the bar does not speak of what is hidden
-    assert window.units_button.isHidden()
+    assert window.bar.units_button.isHidden()
     assert page.back is None  # nothing was begun
     empty = next(b for b in page.findChildren(QPushButton) if b.text() == "Empty: metric")
     qtbot.mouseClick(empty, LEFT)
@@ -213,7 +213,7 @@ def test_the_bench_is_behind_it_and_comes_back(window: MainWindow, qtbot: QtBot)
 
 @pytest.mark.long
 def test_what_is_open_comes_back_as_it_was(window: MainWindow, qtbot: QtBot) -> None:
-    window.begin(lambda: proposed(OneBase().project()))
+    window.files.begin(lambda: proposed(OneBase().project()))
     window.session.edit(("pads", "P1", "width"), 2.55)
     project = window.session.project
     window.show()
@@ -222,7 +222,7 @@ def test_what_is_open_comes_back_as_it_was(window: MainWindow, qtbot: QtBot) -> 
     assert back is not None
     qtbot.mouseClick(back, LEFT)
     assert window.start is None
-    assert not window.units_button.isHidden()
+    assert not window.bar.units_button.isHidden()
     window.show_start()
     qtbot.keyClick(page_of(window), Qt.Key.Key_Escape)
     assert window.start is None

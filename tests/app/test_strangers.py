@@ -40,7 +40,7 @@ def test_every_label_shows_data_as_it_is(qtbot: QtBot, project: Project) -> None
                 inside = inside.parent()
             if inside is None:
                 assert label.textFormat() == Qt.TextFormat.PlainText, label.text()[:80]
-    assert window.project_label.text() == HOSTILE
+    assert window.bar.project_label.text() == HOSTILE
     window.session.announce(f"! {HOSTILE}")
     window.ledger.open_working()
     html = window.ledger.working.text.toHtml()

@@ -242,7 +242,7 @@ def test_stated_totals_are_compared(window: MainWindow, qtbot: QtBot) -> None:
 
 
 def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot, demo: Project) -> None:
-    window.keep_template("EN pads")
+    window.files.keep_template("EN pads")
     window.session.saved = window.session.project
     entries = {one.text: one.begin for one in beginnings(window)}
     entries["Template: EN pads"]()
@@ -254,7 +254,7 @@ def test_templates_keep_the_office_not_the_site(window: MainWindow, qtbot: QtBot
     assert project.pads == ()
     assert project.title.author == demo.title.author
     assert project.title.project == "Untitled"
-    window.keep_template("///")
+    window.files.keep_template("///")
     assert "is no name" in window.message.text()
 
 
@@ -274,8 +274,8 @@ def test_both_demos_and_both_beginnings_open(window: MainWindow, qtbot: QtBot) -
             window.go_to(i)
             assert window.minimumSizeHint().width() <= 1280, (name, window.stop.title)
             window.grab()
-    assert window.units_button.text() == "kip · ft · ksf"
-    assert window.standards_label.text() == "allowable stress · ACI 318"
+    assert window.bar.units_button.text() == "kip · ft · ksf"
+    assert window.bar.standards_label.text() == "allowable stress · ACI 318"
 
 
 @pytest.mark.long

@@ -354,11 +354,11 @@ def test_save_and_reopen(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> No
     window.session.select("P7")
     window.session.change_by("width", 0.1)
     path = tmp_path / "a.korbent"
-    assert window.save_file(path)
-    assert "saved" in window.saved_label.text()
-    assert "not saved" not in window.saved_label.text()
+    assert window.files.save_file(path)
+    assert "saved" in window.bar.saved_label.text()
+    assert "not saved" not in window.bar.saved_label.text()
     assert load(path).pad("P7").width == pytest.approx(2.6)
-    assert window.open_file(path)
+    assert window.files.open_file(path)
     assert window.session.project.pad("P7").width == pytest.approx(2.6)
     assert window.session.is_saved
 
@@ -366,29 +366,29 @@ def test_save_and_reopen(window: MainWindow, qtbot: QtBot, tmp_path: Path) -> No
 def test_a_wrong_file_changes_nothing(window: MainWindow, qtbot: QtBot, tmp_path: Path, demo: Project) -> None:
     path = tmp_path / "w.korbent"
     path.write_text(dumps(demo).replace('"width": 1.7', '"width": -1.7'))
-    assert not window.open_file(path)
+    assert not window.files.open_file(path)
     assert window.session.project is demo
     assert "was not opened" in window.message.text()
     box = window.findChild(QMessageBox)
     assert "pads[P1].width" in box.detailedText()
     box.close()
-    assert not window.save_file(tmp_path / "none" / "a.korbent")
+    assert not window.files.save_file(tmp_path / "none" / "a.korbent")
     assert "not saved" in window.message.text()
 
 
 @pytest.mark.long
 def test_report_from_the_window(qtbot: QtBot, tmp_path: Path) -> None:
     window = opened(qtbot, one_pad())
-    window.report_to(tmp_path / "r.pdf")
+    window.printing.report_to(tmp_path / "r.pdf")
     qtbot.waitUntil(lambda: "pages written" in window.message.text(), timeout=60_000)
 
 
 @pytest.mark.long
 def test_units_switch_everywhere(window: MainWindow, qtbot: QtBot) -> None:
-    qtbot.mouseClick(window.units_button, LEFT)
+    qtbot.mouseClick(window.bar.units_button, LEFT)
     assert "ft" in window.ledger.size_line.text()
     assert "ft" in window.sizes.steppers["width"].field.text()
-    assert "kip" in window.units_button.text()
+    assert "kip" in window.bar.units_button.text()
     for i in range(len(window.stops)):
         window.go_to(i)
         window.grab()
@@ -434,7 +434,7 @@ def test_an_empty_project_shows_every_stop(qtbot: QtBot) -> None:
 
 
 def test_new_starts_from_nothing(window: MainWindow, qtbot: QtBot) -> None:
-    window.new()
+    window.files.new()
     assert window.session.project.pads == ()
     assert "Add a column" in window.message.text()
     assert window.stack.currentIndex() == 1

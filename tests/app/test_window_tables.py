@@ -102,7 +102,7 @@ def test_good_entries_reach_the_project(window: MainWindow, qtbot: QtBot) -> Non
     assert session.pad.overrides["presumed_pressure"] == 310.0
     assert session.selected in panel(window, "settings").model.text(0, 4)
     type_into(qtbot, panel(window, "title"), 0, "Text", "Lindmere quay")
-    assert window.project_label.text() == "Lindmere quay"
+    assert window.bar.project_label.text() == "Lindmere quay"
     type_into(qtbot, panel(window, "soils"), 0, "Soil", "Old fill")
     assert session.project.ground.boreholes[0].strata[0].soil == "Old fill"
 

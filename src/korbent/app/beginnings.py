@@ -32,20 +32,22 @@ def beginnings(window: "MainWindow") -> list[Beginning]:
     from korbent.files.office import from_template, templates
 
     def example(what: str, short: str, make: Callable[[], Project]) -> Beginning:
-        return Beginning(say("Example: {what}", what=what), lambda: window.begin(make), short, say("example"))
+        return Beginning(say("Example: {what}", what=what), lambda: window.files.begin(make), short, say("example"))
 
     found = [
         Beginning(say("Start page: recent work, files, quick starts"), window.show_start),
         Beginning(say("First tour: eight steps on an example"), window.take_tour, say("First tour"), say("8 steps")),
-        Beginning(say("Empty: metric, EN 1997 and EN 1992"), lambda: window.begin(starter), say("Empty: metric")),
-        Beginning(say("Empty: US customary, ASCE 7"), lambda: window.begin(us_starter), say("Empty: US customary")),
+        Beginning(say("Empty: metric, EN 1997 and EN 1992"), lambda: window.files.begin(starter), say("Empty: metric")),
+        Beginning(
+            say("Empty: US customary, ASCE 7"), lambda: window.files.begin(us_starter), say("Empty: US customary")
+        ),
         example(say("Lindmere ferry terminal (metric)"), say("Lindmere ferry terminal"), lindmere),
         example(say("Redstem packing shed (US customary)"), say("Redstem packing shed"), redstem),
         example(say("Coombe Hollow workshop (AS 3600)"), say("Coombe Hollow workshop"), coombe),
         example(say("Hollin Court, flats on a ribbed raft (metric)"), say("Hollin Court"), hollin),
     ]
     for name, path in templates().items():
-        make = partial(window.begin, partial(from_template, path))
+        make = partial(window.files.begin, partial(from_template, path))
         found.append(Beginning(say("Template: {name}", name=name), make, name, say("template")))
-    found.append(Beginning(say("Keep this project as a template …"), window.ask_template, apart=True))
+    found.append(Beginning(say("Keep this project as a template …"), window.files.ask_template, apart=True))
     return found

@@ -22,6 +22,7 @@ class Command:
     """Something that the window does.
 
     Args:
+        key: by which the program knows it.
         name: as it is looked for.
         does: in words.
         act: does it in a window.
@@ -29,6 +30,7 @@ class Command:
         searched: the search field finds it.
     """
 
+    key: str
     name: str
     does: str
     act: "Callable[[MainWindow], object]"
@@ -44,6 +46,7 @@ class Command:
 COMMANDS: tuple[Command, ...] = (
     *(
         Command(
+            post.key,
             post.title,
             say("the stop {title} of the rail", title=post.title),
             lambda w, key=post.key: w.go_to(key),  # type: ignore[misc]
@@ -52,18 +55,21 @@ COMMANDS: tuple[Command, ...] = (
         for i, post in enumerate(signposts.RAIL)
     ),
     Command(
+        "project",
         say("Project"),
         say("title, standards, settings, units, named values, rates; once more goes back"),
         lambda w: w.show_project(),
         ("Ctrl+,",),
     ),
     Command(
+        "all bases",
         say("All bases"),
         say("the ledger of the whole plan; once more goes back"),
         lambda w: w.show_whole(),
         ("Ctrl+L",),
     ),
     Command(
+        "go",
         say("Go to …"),
         say("a foundation, a check, a command, a recent file"),
         lambda w: w.search.begin(),
@@ -71,54 +77,85 @@ COMMANDS: tuple[Command, ...] = (
         False,
     ),
     Command(
-        say("Start page"), say("recent work, files, examples, quick starts"), lambda w: w.show_start(), ("Ctrl+N",)
+        "start",
+        say("Start page"),
+        say("recent work, files, examples, quick starts"),
+        lambda w: w.show_start(),
+        ("Ctrl+N",),
     ),
-    Command(say("New"), say("an empty project"), lambda w: w.new()),
-    Command(say("Open"), say("open a project"), lambda w: w.open(), ("Ctrl+O",)),
-    Command(say("Save"), say("save the project"), lambda w: w.save(), ("Ctrl+S",)),
-    Command(say("Earlier versions"), say("the last saved states of this project"), lambda w: w.earlier_versions()),
-    Command(say("Report"), say("print the report to a PDF file"), lambda w: w.report(), ("Ctrl+P",)),
-    Command(say("Print this base"), say("its calculation with all workings"), lambda w: w.print_base()),
-    Command(say("Tries"), say("set this state aside, compare, take one back"), lambda w: w.show_tries(), ("Ctrl+T",)),
-    Command(say("Undo"), say("undo"), lambda w: w.session.undo(), ("Ctrl+Z",)),
-    Command(say("Redo"), say("redo"), lambda w: w.session.redo(), ("Ctrl+Shift+Z",)),
-    Command(say("Previous foundation"), say("selects it"), lambda w: w.session.select_next(-1), ("[",)),
-    Command(say("Next foundation"), say("selects it"), lambda w: w.session.select_next(1), ("]",)),
+    Command("new", say("New"), say("an empty project"), lambda w: w.files.new()),
+    Command("open", say("Open"), say("open a project"), lambda w: w.files.open(), ("Ctrl+O",)),
+    Command("save", say("Save"), say("save the project"), lambda w: w.files.save(), ("Ctrl+S",)),
     Command(
+        "versions",
+        say("Earlier versions"),
+        say("the last saved states of this project"),
+        lambda w: w.files.earlier_versions(),
+    ),
+    Command("report", say("Report"), say("print the report to a PDF file"), lambda w: w.printing.report(), ("Ctrl+P",)),
+    Command(
+        "print", say("Print this base"), say("its calculation with all workings"), lambda w: w.printing.print_base()
+    ),
+    Command(
+        "tries",
+        say("Tries"),
+        say("set this state aside, compare, take one back"),
+        lambda w: w.show_tries(),
+        ("Ctrl+T",),
+    ),
+    Command("undo", say("Undo"), say("undo"), lambda w: w.session.undo(), ("Ctrl+Z",)),
+    Command("redo", say("Redo"), say("redo"), lambda w: w.session.redo(), ("Ctrl+Shift+Z",)),
+    Command(
+        "previous base", say("Previous foundation"), say("selects it"), lambda w: w.session.select_next(-1), ("[",)
+    ),
+    Command("next base", say("Next foundation"), say("selects it"), lambda w: w.session.select_next(1), ("]",)),
+    Command(
+        "previous combination",
         say("Previous combination"),
         say("in every drawing and working"),
         lambda w: w.session.next_situation(-1),
         ("Alt+Left",),
     ),
     Command(
+        "next combination",
         say("Next combination"),
         say("in every drawing and working"),
         lambda w: w.session.next_situation(1),
         ("Alt+Right",),
     ),
     Command(
+        "governing",
         say("Governing combinations"),
         say("in every drawing and working"),
         lambda w: w.session.choose_situation(""),
         ("Alt+Home",),
     ),
     Command(
+        "next part",
         say("Next part"),
         say("of the window; Tab within it; a frame shows where one is"),
         lambda w: w.to_next_part(),
         ("F6",),
         False,
     ),
-    Command(say("Previous part"), say("of the window"), lambda w: w.to_next_part(backwards=True), ("Shift+F6",), False),
-    Command(say("Dark or light"), say("colours of the window"), lambda w: w.switch_theme()),
-    Command(say("Change units"), say("metric or US customary"), lambda w: w.switch_units()),
     Command(
+        "previous part",
+        say("Previous part"),
+        say("of the window"),
+        lambda w: w.to_next_part(backwards=True),
+        ("Shift+F6",),
+        False,
+    ),
+    Command("theme", say("Dark or light"), say("colours of the window"), lambda w: w.switch_theme()),
+    Command("units", say("Change units"), say("metric or US customary"), lambda w: w.switch_units()),
+    Command(
+        "help",
         say("Help"),
         say("what one is at: a check, a size, a setting, a column; once more goes back"),
         lambda w: w.help(),
         ("F1",),
     ),
-    Command(say("Keys"), say("the list of keys"), lambda w: w.show_keys()),
+    Command("keys", say("Keys"), say("the list of keys"), lambda w: w.show_keys()),
 )
 IN_PLACES = (
     (say("↑ ↓ in a size"), say("one step; with Shift five, with Ctrl a fifth")),
@@ -134,16 +171,16 @@ IN_PLACES = (
 """Keys that one part of the window takes for itself."""
 
 
-def command(name: str) -> Command:
-    """The one of that name.
+def command(key: str) -> Command:
+    """The one of that key.
 
     Raises:
         KeyError: when there is none.
     """
-    return _BY_NAME[name]
+    return _BY_KEY[key]
 
 
-_BY_NAME = {c.name: c for c in COMMANDS}
+_BY_KEY = {c.key: c for c in COMMANDS}
 
 
 def keys_and_words() -> list[tuple[str, str]]:

@@ -49,7 +49,7 @@ def run(project: Project, path: Path | None, said: str = "") -> int:
     begin_log()
     window = first_window(project, path, said)
     guard(window)
-    listening = Listening(lambda file: newest(window).take_file(file), window)
+    listening = Listening(lambda file: newest(window).files.take_file(file), window)
     app.styleHints().colorSchemeChanged.connect(lambda _: newest(window).follow_system())
     app.aboutToQuit.connect(listening.end)
     return app.exec()
@@ -86,11 +86,11 @@ def _take(window: MainWindow, project: Project, path: Path | None, said: str) ->
         window.show_start()
     if path:
         remember_file(path)
-        if not window.opened.take(path):
+        if not window.files.opened.take(path):
             window.session.announce(
                 say("! {path} is open in another window too: saving asks when it was changed there", path=path.name)
             )
-    window.recover()
+    window.files.recover()
     if said:
         window.session.announce(said)
 

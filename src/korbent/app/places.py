@@ -64,9 +64,7 @@ def places(window: "MainWindow") -> list[Entry]:
         )
         for label in session.labels()
     ]
-    found += [
-        Entry(post.title, command(post.title).keys[0], partial(window.go_to, post.key)) for post in signposts.RAIL
-    ]
+    found += [Entry(post.title, command(post.key).keys[0], partial(window.go_to, post.key)) for post in signposts.RAIL]
     for soil in project.ground.soils:
         found.append(Entry(soil.name, "soil", lambda: window.show_table("soils")))
     for _, name, title in OF_TABLES:
@@ -88,6 +86,8 @@ def places(window: "MainWindow") -> list[Entry]:
             found.append(Entry(one.name, f"{keys}{one.does}", partial(one.act, window)))
     for path in recent_files():
         found.append(
-            Entry(path.name, say("recent file in {parent}", parent=path.parent), partial(window.open_recent, path))
+            Entry(
+                path.name, say("recent file in {parent}", parent=path.parent), partial(window.files.open_recent, path)
+            )
         )
     return found

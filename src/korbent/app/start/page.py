@@ -141,7 +141,7 @@ class StartPage(QWidget):
             column.addWidget(back, 0, Qt.AlignmentFlag.AlignLeft)
         for path in recent_files()[:CARDS]:
             card = Card(path, theme)
-            card.chosen.connect(lambda p: window.open_recent(p))
+            card.chosen.connect(lambda p: window.files.open_recent(p))
             self.cards.append(card)
             column.addWidget(card)
         if not self.cards:
@@ -151,14 +151,18 @@ class StartPage(QWidget):
         self._links(
             column,
             (
-                (say("Open a project …"), "korbent", window.open),
+                (say("Open a project …"), "korbent", window.files.open),
                 (
                     say("Ground investigation …"),
                     "AGS4, XLSX, CSV",
-                    lambda: window.begin_with("import-ground", "ground"),
+                    lambda: window.files.begin_with("import-ground", "ground"),
                 ),
-                (say("Column loads …"), say("XLSX, CSV, text"), lambda: window.begin_with("import-loads", "actions")),
-                (say("Columns …"), "DXF", lambda: window.begin_with("dxf", "plan")),
+                (
+                    say("Column loads …"),
+                    say("XLSX, CSV, text"),
+                    lambda: window.files.begin_with("import-loads", "actions"),
+                ),
+                (say("Columns …"), "DXF", lambda: window.files.begin_with("dxf", "plan")),
             ),
         )
         column.addSpacing(6)
@@ -187,4 +191,4 @@ class StartPage(QWidget):
             super().keyPressEvent(event)
 
     def _take(self, project: Project) -> None:
-        self.window_.begin(lambda: project.replaced(title=project.title.replaced(project=say("New project"))))
+        self.window_.files.begin(lambda: project.replaced(title=project.title.replaced(project=say("New project"))))
