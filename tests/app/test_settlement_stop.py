@@ -27,7 +27,7 @@ from korbent.drawing.settlement import (
     sublayer_table,
     time_chart,
 )
-from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
+from korbent.drawing.settlement.compared import curve_drawing, curve_table, methods_drawing, springs_drawing
 from korbent.drawing.theme import LIGHT
 from korbent.verification.pad import one_pad
 from korbent.verification.settlement_construction import filled

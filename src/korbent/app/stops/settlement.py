@@ -45,7 +45,7 @@ from korbent.drawing.settlement import (
     sublayer_table,
     time_chart,
 )
-from korbent.drawing.settlement_more import curve_drawing, curve_table, methods_drawing, springs_drawing
+from korbent.drawing.settlement.compared import curve_drawing, curve_table, methods_drawing, springs_drawing
 from korbent.files.settlement_tables import time_header, time_rows
 from korbent.words import say
 

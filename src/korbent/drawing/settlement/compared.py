@@ -4,10 +4,8 @@ from korbent.core.explain.settlement import Curve, Row, Spring
 from korbent.core.units import Showing, show, shown_unit, to_shown
 from korbent.drawing.chart import across, axis, up
 from korbent.drawing.primitives import Drawing, Line, Polygon, Sketch, Text, rectangle
-from korbent.drawing.settlement import said
+from korbent.drawing.settlement.words import WIDE, said
 from korbent.words import say
-
-WIDE = 10.0
 
 
 def methods_drawing(rows: tuple[Row, ...], why: str, limit: float, units: Showing, aspect: float) -> Drawing:
