@@ -7,6 +7,7 @@ import numpy as np
 
 from korbent.core.actions.situations import Situations
 from korbent.core.checks import CHECKS, Outcome
+from korbent.core.concrete.standards.protocol import ConcreteStandard
 from korbent.core.concrete.standards.registry import standard_of
 from korbent.core.model.labels import label
 from korbent.core.model.reinforcement import Bars
@@ -89,20 +90,36 @@ def shear_of_beam(
         blocks=(say("{kind} shear", kind=label(kind)),),
         note=place,
     )
-    record = record.scope("links")
+    return [bears, _links(section, standard, demand, concrete, d, settings, situations, kind, record.scope("links"))]
+
+
+def _links(
+    section: BeamSection,
+    standard: ConcreteStandard,
+    stress: Array,
+    concrete: Array,
+    d: Array,
+    settings: Settings,
+    situations: Situations,
+    kind: str,
+    record: Recorder,
+) -> Outcome:
+    """The least area of links and their greatest distances; ``concrete``: the stress that it bears without them."""
+    b, given = section.width, section.links if section.links and section.links.spacing else None
     least, along, across = standard.links_in_beam(
-        demand,
+        stress,
         concrete,
         d,
-        np.full_like(d, h),
+        np.full_like(d, section.depth),
         settings.concrete_strength,
         settings.steel_strength,
         record,
     )
-    provided = area / (apart * b)
     if given is None:
-        record.given("ratio", np.zeros_like(demand), note=say("none are needed"))
-        return [bears, _without_links(f"{kind}-links", kind, least, provided, situations)]
+        record.given("ratio", np.zeros_like(stress), note=say("none are needed"))
+        return _without_links(f"{kind}-links", kind, least, 0.0, situations)
+    apart = given.spacing or 1.0
+    provided = section.legs * np.pi * given.diameter**2 / 4 / (apart * b)
     legs = (b - 2 * section.cover - given.diameter) / max(section.legs - 1, 1)
     shares = [least / provided, apart / along]
     record.given("s_t", legs, "m", note=say("from leg to leg across the width"))
@@ -118,18 +135,15 @@ def shear_of_beam(
     def why(i: int, j: int) -> str:
         return named[int(np.argmax([s[i, j] for s in shares]))] if ratio[i, j] > 1.0 else ""
 
-    return [
-        bears,
-        Outcome(
-            CHECKS[f"{kind}-links"],
-            demand,
-            np.full_like(demand, provided * b * 1e6),
-            ratio,
-            situations,
-            blocks=(say("{kind} shear links", kind=label(kind)),),
-            note=why,
-        ),
-    ]
+    return Outcome(
+        CHECKS[f"{kind}-links"],
+        demand,
+        np.full_like(demand, provided * b * 1e6),
+        ratio,
+        situations,
+        blocks=(say("{kind} shear links", kind=label(kind)),),
+        note=why,
+    )
 
 
 def _without_links(check: str, kind: str, least: Array, provided: float, situations: Situations) -> Outcome:

@@ -37,33 +37,7 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
     for pad, at in ((edge, 0.0), (inner, length)):
         back, forth = half_of(pad)
         ends.append((at + back, at + forth))
-        with sketch.on("foundations"):
-            sketch.add(
-                Polygon(
-                    rectangle(at + back, pad.underside - low, at + forth, pad.top - low),
-                    None,
-                    "ink",
-                    2.0,
-                    key=f"base:{pad.name}",
-                )
-            )
-            sketch.add(
-                Text(
-                    (at + (back + forth) / 2, (pad.underside + pad.top) / 2 - low),
-                    pad.name,
-                    9.5,
-                    "ink",
-                    "middle",
-                    True,
-                    dy=4,
-                    halo=True,
-                    fixed=True,
-                )
-            )
-        with sketch.on("columns"):
-            own = project.load_point(pad.load_point).size_x / 2
-            for s in (-1, 1):
-                sketch.add(Line(((at + s * own, pad.top - low), (at + s * own, top - low + STUMP)), "ink", 1.4))
+        _base(sketch, project, pad, at, ends[-1], low, top)
     y1 = top - low
     y0 = y1 - strap.depth
     cover = project.settings_of(edge).concrete_cover if strap.cover is None else strap.cover
@@ -73,51 +47,25 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
         inner_end = min(ends[1][1], ends[1][0] + lap_of(project, edge, strap.top.diameter) + cover)
         sketch.add(Line(((ends[0][1], y0), (ends[0][0], y0), (ends[0][0], y1)), "ink", 1.0, dash=True))
         sketch.add(Line(((ends[1][0], y0), (inner_end, y0), (inner_end, y1)), "ink", 1.0, dash=True))
+    into = min(ends[1][1] - cover, ends[1][0] + lap_of(project, edge, strap.top.diameter))
+    levels = (y0 + cover + 0.02, y1 - cover - 0.02)
     with sketch.on("bars"):
-        into = min(ends[1][1] - cover, ends[1][0] + lap_of(project, edge, strap.top.diameter))
-        for y in (y1 - cover - 0.02, y0 + cover + 0.02):
+        for y in reversed(levels):
             sketch.add(Line(((ends[0][0] + cover, y), (into, y)), "steel_x", 2.4))
         if strap.links and strap.links.spacing:
             x = ends[0][1]
             while x <= ends[1][0] + 1e-9:
                 sketch.add(Line(((x, y0 + cover), (x, y1 - cover)), "steel_y", 0.9))
                 x += strap.links.spacing
-    us = project.units == "us"
     middle = (ends[0][1] + ends[1][0]) / 2
-    name = strap.name
-    labels = [
-        (
-            bar_label(project, name, say("strap {face}", face=label("top")), strap.top, marks),
-            (middle, y1 - cover - 0.02),
-            (middle + 4 * mm, y1 + 6 * mm),
-        ),
-        (
-            bar_label(project, name, say("strap {face}", face=label("bottom")), strap.bottom, marks),
-            (middle, y0 + cover + 0.02),
-            (middle + 4 * mm, y0 - 7 * mm),
-        ),
-    ]
-    for text, to, place in labels:
-        sketch.add(Leader(place, to, text, 9.5, "steel_x", "left"))
+    for face, bars, at, place in (
+        ("top", strap.top, levels[1], y1 + 6 * mm),
+        ("bottom", strap.bottom, levels[0], y0 - 7 * mm),
+    ):
+        text = bar_label(project, strap.name, say("strap {face}", face=label(face)), bars, marks)
+        sketch.add(Leader((middle + 4 * mm, place), (middle, at), text, 9.5, "steel_x", "left"))
     if strap.links:
-        spacing = strap.links.spacing or 0.0
-        each = f'{spacing / INCH:.3g}"' if us else f"{1000 * spacing:.0f}"
-        sketch.add(
-            Text(
-                (ends[0][1], y0),
-                say(
-                    "links {diameter} - {each} - {word}, {legs} legs",
-                    diameter=diameter_words(strap.links.diameter, us),
-                    each=each,
-                    word=marks.word(name, say("strap links")),
-                    legs=strap.legs,
-                ),
-                9.5,
-                "steel_y",
-                dx=4,
-                dy=32,
-            )
-        )
+        sketch.add(Text((ends[0][1], y0), _links_words(project, strap, marks), 9.5, "steel_y", dx=4, dy=32))
     units = project.showing
     with sketch.on("dimensions"):
         sketch.add(
@@ -126,4 +74,33 @@ def strap_elevation(project: Project, strap: Strap, marks: Marks, mm: float) -> 
     return Drawing(
         tuple(sketch.shapes),
         (ends[0][0] - 8 * mm, min(0.0, y0) - 24 * mm, ends[1][1] + 8 * mm, y1 + STUMP + 4 * mm),
+    )
+
+
+def _base(
+    sketch: Sketch, project: Project, pad: Pad, at: float, ends: tuple[float, float], low: float, top: float
+) -> None:
+    """A base from the side with its name and its column; ``low``: the level of the drawing's zero, ``top`` of the
+    higher base."""
+    y0, y1 = pad.underside - low, pad.top - low
+    with sketch.on("foundations"):
+        sketch.add(
+            Polygon(rectangle(ends[0], y0, ends[1], y1), None, "ink", 2.0, key=f"base:{pad.name}"),
+            Text((sum(ends) / 2, (y0 + y1) / 2), pad.name, 9.5, "ink", "middle", True, dy=4, halo=True, fixed=True),
+        )
+    with sketch.on("columns"):
+        half = project.load_point(pad.load_point).size_x / 2
+        for x in (at - half, at + half):
+            sketch.add(Line(((x, y1), (x, top - low + STUMP)), "ink", 1.4))
+
+
+def _links_words(project: Project, strap: Strap, marks: Marks) -> str:
+    assert strap.links is not None
+    spacing, us = strap.links.spacing or 0.0, project.units == "us"
+    return say(
+        "links {diameter} - {each} - {word}, {legs} legs",
+        diameter=diameter_words(strap.links.diameter, us),
+        each=f'{spacing / INCH:.3g}"' if us else f"{1000 * spacing:.0f}",
+        word=marks.word(strap.name, say("strap links")),
+        legs=strap.legs,
     )
