@@ -263,6 +263,17 @@ def test_differences_name_what_changes(demo: Project) -> None:
     ]
 
 
+def test_quotation_marks_come_back_as_they_were(demo: Project, tmp_path: Path) -> None:
+    """Also doubled ones in two columns of one row, which the writer of the package that reads the format halves."""
+    hole = demo.ground.boreholes[0]
+    said = [t.replaced(left_out='the "old" ""one""') for t in hole.tests[:2]]
+    quoted = hole.replaced(name='BH ""1""', tests=tuple(said))
+    write_ags4(demo.replaced(ground=demo.ground.replaced(boreholes=(quoted,))), tmp_path / "a.ags")
+    (back,) = read_ags4(tmp_path / "a.ags", shift=(0.0, 0.0)).boreholes
+    assert back.name == quoted.name
+    assert [t.left_out for t in back.tests] == [t.left_out for t in quoted.tests]
+
+
 def test_text_of_a_project_without_ground_has_no_holes() -> None:
     assert '"GROUP","LOCA"' not in ags4_text(Project())
 

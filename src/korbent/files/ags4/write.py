@@ -1,4 +1,6 @@
-"""The ground of a project as an AGS4 file."""
+"""The ground of a project as an AGS4 file.
+
+Written as CSV: the writer of the package that reads the format halves doubled quotation marks in some rows."""
 
 import csv
 import io
