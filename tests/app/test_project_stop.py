@@ -46,6 +46,35 @@ def test_a_click_on_the_title_leads_there_and_back(window: MainWindow, qtbot: Qt
     assert next(p for p in window.stop.panels if p.isVisible()).spec.name == "title"
 
 
+def test_no_setting_is_cut(window: MainWindow, qtbot: QtBot) -> None:
+    """What is longer than its column goes on in a second line, also of a list that is as long as the one before."""
+    window.show_project()
+    stop = project_stop(window)
+    choose_section(window, "settings")
+    view = stop.settings.view
+
+    def looked_at() -> int:
+        lines = 0
+        for row in range(view.model().rowCount()):
+            for column in range(2):
+                index = view.model().index(row, column)
+                text, wide = str(index.data() or ""), view.columnWidth(column) - 6
+                box = view.fontMetrics().boundingRect(0, 0, wide, 999, Qt.TextFlag.TextWordWrap, text)
+                assert view.rowHeight(row) >= box.height(), text
+                lines += box.height() > view.fontMetrics().height()
+        return lines
+
+    assert looked_at() > 10
+    assert view.rowHeight(0) < 30
+    low = view.rowHeight(2)
+    for word in ("surcharge", "compared"):
+        QTest.keyClicks(stop.search, word)
+        assert len(stop.rows()) > 0
+        looked_at()
+        stop.search.clear()
+    assert view.rowHeight(2) == low
+
+
 def test_settings_are_grouped_searched_and_filtered(window: MainWindow, qtbot: QtBot) -> None:
     window.session.select("P8")
     window.show_project()

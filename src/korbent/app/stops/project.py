@@ -38,7 +38,13 @@ class ProjectStop(Stop):
 
         session, theme = self.session, self.theme
         self.group, self.filter = "", ALL
-        spec = Spec("settings", lambda _: self.rows(), specs.SETTINGS.columns, empty=say("No setting is called so."))
+        spec = Spec(
+            "settings",
+            lambda _: self.rows(),
+            specs.SETTINGS.columns,
+            empty=say("No setting is called so."),
+            wraps=True,
+        )
         self.settings = TablePanel(session, spec, theme)
         self.sections = QListWidget(objectName="project-sections")
         self.sections.setAccessibleName(say("Sections of the project"))

@@ -68,3 +68,5 @@ class Spec:
     """More controls, beside the buttons."""
     order: Callable[[Session, Sequence[Any]], str] | None = None
     """Puts the rows of the project into another order."""
+    wraps: bool = False
+    """A text that is longer than its column is wide goes on in a second line."""

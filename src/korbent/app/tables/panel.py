@@ -6,6 +6,8 @@ from PySide6.QtCore import (
     Qt,
 )
 from PySide6.QtGui import (
+    QFont,
+    QFontMetrics,
     QShowEvent,
 )
 from PySide6.QtWidgets import (
@@ -28,6 +30,10 @@ from korbent.app.words import Label
 from korbent.drawing.theme import SIZE, Theme
 from korbent.words import say
 
+HIGH = 25
+"""Of a row with one line, px."""
+MARGIN = 12
+"""Beside a text in its cell, px."""
 FITTED = 40
 """Rows by whose texts the width of a column is found."""
 
@@ -47,7 +53,7 @@ class TablePanel(QWidget):
         self.view.horizontalHeader().setFont(font(SIZE["small"] + 0.5))
         self.view.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.view.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
-        self.view.verticalHeader().setDefaultSectionSize(25)
+        self.view.verticalHeader().setDefaultSectionSize(HIGH)
         self.view.verticalHeader().hide()
         self.view.setEditTriggers(
             QAbstractItemView.EditTrigger.DoubleClicked
@@ -88,6 +94,7 @@ class TablePanel(QWidget):
         self._fits = False
         """The columns are as wide as what stands in them."""
         self.model.modelReset.connect(self._was_reset)
+        self.model.dataChanged.connect(lambda *_: self._wrap())
         self._was_reset()
 
     def _was_reset(self) -> None:
@@ -105,6 +112,27 @@ class TablePanel(QWidget):
                 self.view.resizeColumnToContents(i)
             wide = column.width or min(max(self.view.columnWidth(i) + 8, 62), 240)
             self.view.setColumnWidth(i, wide)
+        self._wrap()
+
+    def _wrap(self) -> None:
+        """Rows whose texts go on in a second line are as high as that asks for."""
+        if not self.spec.wraps or not self._fits:
+            return
+        plain, strong = QFont(self.view.font()), QFont(self.view.font())
+        strong.setWeight(QFont.Weight.DemiBold)  # what is in force is
+        metrics = {False: QFontMetrics(plain), True: QFontMetrics(strong)}
+        room = [self.view.columnWidth(i) - MARGIN for i in range(len(self.model.columns))]
+        for row in range(self.model.rowCount()):
+            high = HIGH
+            for i, wide in enumerate(room):
+                index = self.model.index(row, i)
+                text = str(index.data() or "")
+                if metrics[True].horizontalAdvance(text) > wide:
+                    own = metrics[index.data(Qt.ItemDataRole.FontRole) is not None]
+                    box = own.boundingRect(0, 0, wide, 10 * HIGH, Qt.TextFlag.TextWordWrap, text)
+                    high = max(high, box.height() + 3)
+            if self.view.rowHeight(row) != high:
+                self.view.setRowHeight(row, high)
 
     def showEvent(self, event: QShowEvent) -> None:
         """One that was behind another is fitted when it comes to the front."""
