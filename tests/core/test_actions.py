@@ -1,12 +1,14 @@
 """Combinations become situations; loads become forces at the underside."""
 
+from dataclasses import fields
+
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from korbent.core.actions.base_forces import base_forces, case_loads, turned
-from korbent.core.actions.situations import situations_for
+from korbent.core.actions.situations import BY_SITUATION, situations_for
 from korbent.core.geometry import DRIVING, pad_geometry, table
 from korbent.core.model import Actions, Backfill, Combination, LoadCase, Project, Water, edited
 from korbent.verification.pad import one_pad
@@ -167,3 +169,17 @@ def test_where_the_critical_sections_start(kind: str, turn: float, face: tuple[f
 def test_backfill_is_a_material_of_its_own() -> None:
     light = edited(one_pad(), ("ground", "backfill"), Backfill(weight=10.0, weight_saturated=12.0))
     assert forces(one_pad())[0] - forces(light)[0] == pytest.approx(8.0 * 0.7 * (4.8 - 0.16))
+
+
+def test_each_array_of_situations_has_a_row_for_each_or_one_for_each_case(demo: Project) -> None:
+    """What is cut or doubled with the situations is just what has a row for each."""
+    situations = situations_for(demo.actions, demo.ground.water, "ultimate")
+    count, cases = len(situations), len(situations.cases)
+    assert count != cases
+    arrays = {f.name: getattr(situations, f.name) for f in fields(situations)}
+    arrays = {n: v for n, v in arrays.items() if isinstance(v, np.ndarray)}
+    assert {n for n, v in arrays.items() if v.shape[0] == count} == {*BY_SITUATION}
+    assert {v.shape for n, v in arrays.items() if n not in BY_SITUATION} == {(cases,)}
+    twice = situations.twice(" again")
+    assert len(twice) == 2 * count == len({*map(twice.label, range(2 * count))})
+    assert all(getattr(twice, n).shape[0] == 2 * count for n in BY_SITUATION)

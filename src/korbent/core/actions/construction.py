@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from korbent.core.actions.situations import CONSTRUCTION, Situations, situations_for
+from korbent.core.actions.situations import BY_SITUATION, CONSTRUCTION, Situations, situations_for
 from korbent.core.cache import remembered
 from korbent.core.model.actions import Actions, Combination, ConstructionStep, LoadCase
 from korbent.core.model.ground import Water
@@ -153,23 +153,9 @@ def situation_at(project: Project, day: float) -> Situations | None:
     last = int(begun[-1])
     changes = np.diff(np.concatenate([np.zeros((1, steps.factors.shape[1])), steps.factors]), axis=0)
     now = line.shares_at(np.array([day])) @ changes
-    rows = {
-        name: getattr(steps, name)[last : last + 1]
-        for name in (
-            "weight",
-            "water_factor",
-            "water_level",
-            "on_tan_phi",
-            "on_cohesion",
-            "on_undrained",
-            "on_bearing",
-            "on_sliding",
-            "starred",
-            "by_setting",
-        )
-    }
+    rows = {name: getattr(steps, name)[last : last + 1] for name in BY_SITUATION} | {"factors": now}
     combination = steps.combinations[last].replaced(name=say("day {day:.0f}", day=day))
-    return replace(steps, combinations=(combination,), variants=steps.variants[last : last + 1], factors=now, **rows)
+    return replace(steps, combinations=(combination,), variants=steps.variants[last : last + 1], **rows)
 
 
 @remembered(16)

@@ -39,6 +39,22 @@ CONSTRUCTION = say("construction step")
 """The origin of a row that is not a combination of the project but one of its construction steps."""
 
 
+BY_SITUATION = (
+    "factors",
+    "weight",
+    "water_factor",
+    "water_level",
+    "on_tan_phi",
+    "on_cohesion",
+    "on_undrained",
+    "on_bearing",
+    "on_sliding",
+    "starred",
+    "by_setting",
+)
+"""Arrays of :class:`Situations` with one row for each of them."""
+
+
 @dataclass(frozen=True)
 class Situations:
     """The situations that serve one question. Arrays of shape (situations,) unless said otherwise."""
@@ -83,22 +99,7 @@ class Situations:
 
     def twice(self, named: str) -> "Situations":
         """All of them, and all of them once more under labels that end so."""
-        double: dict[str, Any] = {
-            name: np.concatenate([getattr(self, name)] * 2)
-            for name in (
-                "factors",
-                "weight",
-                "water_factor",
-                "water_level",
-                "on_tan_phi",
-                "on_cohesion",
-                "on_undrained",
-                "on_bearing",
-                "on_sliding",
-                "starred",
-                "by_setting",
-            )
-        }
+        double: dict[str, Any] = {name: np.concatenate([getattr(self, name)] * 2) for name in BY_SITUATION}
         variants = (*self.variants, *(f"{v}{named}" for v in self.variants))
         return replace(self, combinations=self.combinations * 2, variants=variants, **double)
 
