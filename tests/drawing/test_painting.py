@@ -24,7 +24,6 @@ from korbent.drawing.primitives import (
     Text,
     placed,
     rectangle,
-    to_scale,
 )
 from korbent.drawing.reinforcement import from_above
 from korbent.drawing.section import section_drawing
@@ -227,12 +226,6 @@ def test_a_leader_runs_from_its_text_to_what_it_speaks_of() -> None:
     assert next(d[1] for d in done if d[0] == "line") == ((80.0, 20.0), (40.0, 60.0))
     assert next(d[1] for d in done if d[0] == "disc") == (40.0, 60.0)
     assert next(d for d in done if d[0] == "text")[1][0] > 80  # type: ignore[index]
-
-
-def test_a_drawing_lies_at_a_scale() -> None:
-    place = to_scale(Drawing((), (-2, 1, 10, 7)), 50, 20.0, 30.0, 2.0)
-    assert place((-2, 7)) == (20.0, 30.0)
-    assert place((8, 7))[0] - 20.0 == pytest.approx(10 * 1000 / 50 * 2.0)
 
 
 def test_what_is_drawn_of_a_plan_lies_on_named_layers() -> None:

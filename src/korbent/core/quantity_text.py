@@ -34,7 +34,6 @@ INCHES = r"(?:(?P<whole>\d+(?:\.\d+)?)?(?:(?:(?<=\d)\s+|(?<!\d))(?P<over>\d+)\s*
 FEET = re.compile(
     rf"\s*(?P<sign>[+\-−]?)\s*(?:(?P<feet>\d+(?:\.\d+)?)\s*(?:'|′|’|ft\.?|feet)\s*-?\s*)?(?:{INCHES}\s*(?P<mark>\"|″|''|in\.?|inches)?)?\s*"
 )
-GROUPED = re.compile(r"\d{1,3}(?:([ \u00a0\u202f'’.,])\d{3})(?:\1\d{3})*")
 LONGEST = 60
 
 

@@ -240,13 +240,6 @@ Margins = tuple[float, float, float, float]
 """Left, top, right, bottom, units of the page."""
 
 
-def to_scale(drawing: Drawing, denominator: float, left: float, top: float, per_mm: float) -> Placement:
-    """The placement at a scale of 1 to ``denominator``, with the upper left corner of the bounds at (left, top) of a
-    page that has ``per_mm`` units to a millimetre of paper."""
-    x0, _, _, y1 = drawing.bounds
-    return Placement(1000.0 * per_mm / denominator, left, top, x0, y1)
-
-
 def placed(drawing: Drawing, width: float, height: float, margins: Margins = (12.0, 12.0, 12.0, 12.0)) -> Placement:
     """The placement that fits the bounds of a drawing into a page, in its middle."""
     x0, y0, x1, y1 = drawing.bounds

@@ -9,7 +9,7 @@ from korbent.core.model.sheets import Revision
 from korbent.drawing import painting
 from korbent.drawing.painting import Measure, Page
 from korbent.drawing.placing import arranged
-from korbent.drawing.primitives import Drawing, Line, Placement, Polygon, Shape, Sketch, Text, rectangle
+from korbent.drawing.primitives import Drawing, Line, Placement, Polygon, Sketch, Text, rectangle
 from korbent.files.office import logo_file, title_block
 from korbent.files.pdf_page import width_of
 from korbent.sheets.logo import svg_shapes
@@ -264,8 +264,3 @@ def frame(width: float, height: float, block: Block) -> Drawing:
     own.revisions(block.revisions)
     own.notes(block.notes, y1 - 6)
     return Drawing(tuple(sketch.shapes), (0.0, 0.0, width * MM, height * MM))
-
-
-def shapes_of(sheet: Sheet) -> tuple[Shape, ...]:
-    """All shapes of a sheet."""
-    return tuple(s for view in sheet.whole for s in view.drawing.shapes)

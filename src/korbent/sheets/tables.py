@@ -2,7 +2,6 @@
 
 import datetime
 from collections.abc import Callable, Sequence
-from pathlib import Path
 
 from korbent.core.checks import GROUPS, Check, State
 from korbent.core.concrete.schedule import header_of, schedule_rows, weight_of
@@ -15,7 +14,7 @@ from korbent.core.sizing.cost import quantities, value_of
 from korbent.core.units import shown_unit, to_shown
 from korbent.drawing.words import POUND, under_words, weight_unit
 from korbent.files.settlement_tables import time_header, time_rows
-from korbent.files.sheet import Cell, write_sheets
+from korbent.files.sheet import Cell
 from korbent.sheets.catalogue import KINDS
 from korbent.sheets.types import kind_of, kinds_built
 from korbent.words import say
@@ -26,15 +25,6 @@ Grid = tuple[Sequence[str], list[list[Cell]]]
 def tables(project: Project, results: Results, keys: Sequence[str]) -> dict[str, Grid]:
     """By title of the sheet its head and rows; keys without a table are passed over."""
     return {KINDS[key].title: MAKERS[key](project, results) for key in keys if key in MAKERS}
-
-
-def write_tables(project: Project, results: Results, keys: Sequence[str], path: Path) -> list[Path]:
-    """Writes tables into a workbook, or as CSV files beside each other.
-
-    Raises:
-        OSError: when a file cannot be written.
-    """
-    return write_sheets(path, tables(project, results, keys))
 
 
 def _ratios(project: Project, results: Results) -> Grid:

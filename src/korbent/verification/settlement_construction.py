@@ -112,7 +112,6 @@ def _end(project: Project) -> float:
 
 DRAIN = {"consolidation_coefficient": 0.02}
 MV = {"compression": "mv", "compressibility": 0.4}
-T50 = 0.4 / 1000 * P * H * 1000  # mm of a layer that follows mv
 
 
 def _average_by_hand(day: float) -> float:

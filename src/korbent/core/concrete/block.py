@@ -49,15 +49,3 @@ def steel_for_moment(
         note=say("steel required"),
     )
     return steel, K / K_limit
-
-
-def moment_of_steel(
-    steel: Array, d: Array, stress: Array, yield_stress: Array, deepest: float | Array, phi: float = 1.0
-) -> Array:
-    """Moment that steel (mm2/m) carries, kNm/m; steel beyond the ductile depth adds nothing.
-
-    Never falls with more steel at the same depth.
-    """
-    block = np.minimum(steel * yield_stress / (1e6 * stress), deepest * d)
-    found: Array = phi * 1000 * stress * block * (d - block / 2)
-    return found
