@@ -17,7 +17,7 @@ from korbent.demo import DEMOS, lindmere
 from korbent.drawing.plan import edge_of, outline
 from korbent.drawing.primitives import Dimension, Disc, Drawing, Line, Polygon, Shape, Text
 from korbent.sheets.catalogue import KINDS, set_named
-from korbent.sheets.composition import Sheet, shapes_of
+from korbent.sheets.composition import Sheet
 from korbent.sheets.details import from_above, marks_of, rib_section, section, shape_sketch, strap_elevation
 from korbent.sheets.drawings import MAKERS, Changed, drawings
 from korbent.sheets.foundation_plan import foundation_plan, grid_lines, length_words
@@ -29,6 +29,7 @@ from tests.conftest import EXAMPLES
 from tests.invariants.plans import random_project
 from tests.invariants.whole import random_plan
 from tests.sheets.looking import outside, overlaps, written
+from tests.sheets.shapes import shapes_of
 
 ALL = tuple(SheetChoice(key=key) for key in MAKERS)
 

@@ -15,7 +15,7 @@ from korbent.drawing.plan import outline
 from korbent.drawing.primitives import Dimension
 from korbent.files.office import OfficeError, keep_logo, keep_title_block, logo_file, title_block
 from korbent.sheets.catalogue import set_named
-from korbent.sheets.composition import Sheet, shapes_of
+from korbent.sheets.composition import Sheet
 from korbent.sheets.drawings import MAKERS, drawings
 from korbent.sheets.layers import GEOMETRY, LAYERS, layer_name
 from korbent.sheets.logo import svg_shapes
@@ -24,6 +24,7 @@ from korbent.sheets.to_pdf import write_sheets_pdf
 from korbent.sheets.to_svg import sheet_svg
 from tests.sheets.looking import written
 from tests.sheets.pdf_text import texts_of
+from tests.sheets.shapes import shapes_of
 
 ISO = re.compile(r"S-[A-Z-]{6}[ETDH]-")
 
