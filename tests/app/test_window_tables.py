@@ -1,6 +1,8 @@
 """The tables of the window: good and wrong entries, rows, blocks from a spreadsheet, rule sets and generated
 combinations."""
 
+from typing import get_args
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QGuiApplication
@@ -10,6 +12,8 @@ from pytestqt.qtbot import QtBot
 from korbent.app.generate_bar import GenerateBar
 from korbent.app.window import MainWindow
 from korbent.core.model import Project
+from korbent.core.model.actions import Serves
+from korbent.core.model.labels import label
 from tests.app.test_window import opened, panel, type_into
 
 LEFT = Qt.MouseButton.LeftButton
@@ -209,6 +213,12 @@ def test_the_rules_as_a_table_with_values_of_an_annex(window: MainWindow, qtbot:
     dialog = bar.dialog
     qtbot.waitUntil(lambda: dialog.rows.item(dialog.rows.rowCount() - 1, 0) is not None)
     assert dialog.rows.item(0, 0).text() == "(6.14b) characteristic"
+    rows = dialog.rows
+    heads = [rows.horizontalHeaderItem(j).text() for j in range(rows.columnCount())]
+    serves = {rows.item(i, heads.index("Serves")).text() for i in range(rows.rowCount())}
+    assert {"allowable", "ultimate, concrete", "EQU, UPL"} <= serves
+    known = {label(key) for key in get_args(Serves)}
+    assert {word for text in serves for word in text.split(", ")} <= known
     # a word finds rows and values
     qtbot.keyClicks(dialog.search, "UPL")
     assert 0 < sum(not dialog.rows.isRowHidden(i) for i in range(dialog.rows.rowCount())) < 8

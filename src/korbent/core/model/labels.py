@@ -297,6 +297,7 @@ def field_word(step: object) -> str:
 
 def labels(keys: Iterable[str]) -> str:
     """Several keys as they are read, with commas."""
+    assert not isinstance(keys, str), keys  # its letters would be taken for keys
     return ", ".join(map(label, keys))
 
 

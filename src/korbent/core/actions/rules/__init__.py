@@ -328,7 +328,8 @@ class Said(NamedTuple):
     """A row of a rule set in words."""
 
     clause: str
-    serves: str
+    serves: tuple[str, ...]
+    """Keys, as those of water and situation."""
     permanent: str
     weights: str
     pressing: str
@@ -357,14 +358,14 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
         return text.replace("*", " ").removeprefix("1 ")
 
     def turns(entries: Sequence[str]) -> str:
-        return " or ".join(dict.fromkeys(formula(e) for e in entries))
+        return say(" or ").join(dict.fromkeys(formula(e) for e in entries))
 
     def term(entry: Mapping[str, Any]) -> str:
         if "either" in entry:
-            return " or ".join(term(e) for e in entry["either"])
+            return say(" or ").join(term(e) for e in entry["either"])
         lone = say(" (all, and some absent)") if entry.get("patterns") else ""
         more = say(" (and with a share of its other directions)") if "across" in entry else ""
-        return f"{formula(entry['factor'])} {entry['of']}{lone}{more}"
+        return f"{formula(entry['factor'])} {label(entry['of'])}{lone}{more}"
 
     terms = [term(e) for e in row.get("terms", ())]
     if "leading" in row:
@@ -382,7 +383,7 @@ def _in_words(row: Mapping[str, Any], meant: Mapping[str, str]) -> Said:
     permanent = turns(row["permanent"]) + (say(", each apart") if row.get("apart") else "")
     return Said(
         row["clause"],
-        ", ".join(row["serves"]),
+        tuple(row["serves"]),
         permanent,
         turns(row["weights"]) if "weights" in row else say("as those"),
         turns(row["lateral"]) if "lateral" in row else say("as those"),
