@@ -170,6 +170,31 @@ def test_meshes_cover_the_section_and_keep_the_strata() -> None:
 # ---------------------------------------------------------------- bounds
 
 
+@pytest.mark.parametrize("strip", [(1.0, 5.0, 20.0, 18.0, 10.0, 1.0), (1.0, 0.0, 25.0, 18.0, 20.0, 0.5)])
+def test_coarse_bounds_hold_the_exact_value(strip: tuple[float, ...]) -> None:
+    """With all of c, phi, gamma and q, and below a base that takes friction alone."""
+    low, high = bracket(uniform(*strip), 120)
+    value = exact(Strip(*strip)).pressure
+    assert 0.85 * value < low.pressure < value < high.pressure < 1.15 * value
+
+
+def test_what_slides_on_adhesion_alone_is_known_to_the_last() -> None:
+    """Pushed undrained below a base that takes half of c: half of c times its width, whatever the ground below."""
+    section = replace(uniform(1.0, 10.0, 0.0, 0.0, 0.0, 0.5), load=Load((0.0, 1.0, 0.0), (20.0, 0.0, 0.0), turns=False))
+    low, high = bracket(section, 80)
+    assert low.factor <= 5.0 * (1 + 1e-3)
+    assert high.factor >= 5.0 * (1 - 1e-3)
+    assert high.factor == pytest.approx(low.factor, rel=0.01)
+
+
+def test_firm_ground_is_no_wall_of_the_box() -> None:
+    """Most of the work of squeezing is done along it, and the box is as wide as that asks for."""
+    section = Section(1.0, (Layer(0.0, 60.0, 10.0, 0.0, 0.0),), firm=0.3)
+    assert bound(section, "upper", 120).at_walls < 0.02
+    with pytest.raises(ValueError, match="stands on firm ground"):
+        checked(replace(section, firm=0.0))
+
+
 @pytest.mark.long
 @pytest.mark.parametrize("rough", [True, pytest.param(False, marks=pytest.mark.long)])
 def test_undrained_strip_is_bracketed(rough: bool) -> None:
