@@ -20,7 +20,6 @@ from korbent.verification.pad import one_pad
 
 ROOT = Path(__file__).parent.parent
 CONTRIBUTING = (ROOT / "docs" / "contributing.md").read_text()
-SOURCE = "\n".join(p.read_text() for p in (ROOT / "src").rglob("*.py"))
 
 
 def test_every_path_that_is_named_is_there() -> None:
@@ -34,14 +33,6 @@ def test_every_path_that_is_named_is_there() -> None:
         for part in inner.rstrip("}").split(",") if inner else [""]:
             path = stem + part
             assert any((base / path).exists() for base in (ROOT, ROOT / "src/korbent")), name
-
-
-def test_every_word_of_the_glossary_is_in_the_code() -> None:
-    rows = [r for r in (ROOT / "docs" / "glossary.md").read_text().splitlines() if r.startswith("| ")][2:]
-    assert len(rows) > 25
-    for row in rows:
-        for word in re.findall(r"`(\w+)`", row.split("|")[2]):
-            assert re.search(rf"\b{word}\b", SOURCE), word
 
 
 def test_a_method_is_a_module_and_a_line(monkeypatch: pytest.MonkeyPatch) -> None:

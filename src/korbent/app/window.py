@@ -44,12 +44,10 @@ from korbent.files.autosave import Autosave
 from korbent.files.faults import kept
 from korbent.words import say, say_count
 
-FOLDED = (0, 1)
-"""Stops at which sizes are not worked on: Ground and Actions."""
-SHEETS = len(RAIL) - 1
-"""Where neither sizes nor checks are worked on."""
-PROJECT, WHOLE = len(RAIL), len(RAIL) + 1
-"""Places that stand on no rail."""
+FOLDED = ("ground", "actions")
+"""Stops at which sizes are not worked on."""
+WITHOUT_SIZES = ("project", "sheets")
+"""Where there are none."""
 
 if TYPE_CHECKING:
     from korbent.app.start.page import StartPage
@@ -213,9 +211,9 @@ class MainWindow(QMainWindow):
         self.leave_start()
         if self.stack.currentIndex() < len(RAIL):
             self._was_at = self.stack.currentIndex()
-        self.sizes.setVisible(index not in (PROJECT, SHEETS))
+        self.sizes.setVisible(SIGNPOSTS[index].key not in WITHOUT_SIZES)
         if index != self.stack.currentIndex() or not self.isVisible():
-            self.sizes.fold(index in FOLDED)
+            self.sizes.fold(SIGNPOSTS[index].key in FOLDED)
         self.stops[index].visit()
         self.stack.setCurrentIndex(index)
         self.ledger.setVisible(self._with_ledger())
@@ -233,7 +231,7 @@ class MainWindow(QMainWindow):
 
     def _with_ledger(self) -> bool:
         """Whether the ledger stands beside the stop: with sheets only while it helps."""
-        return self.stack.currentIndex() != SHEETS or self.ledger.helps
+        return SIGNPOSTS[self.stack.currentIndex()].key != "sheets" or self.ledger.helps
 
     def show_project(self) -> None:
         """What holds for the project as a whole; once more, and one is back where one was."""
