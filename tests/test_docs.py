@@ -1,13 +1,17 @@
 """What the documentation says is true."""
 
+import ast
 import re
 from pathlib import Path
 
 import pytest
+import typer
 
 from korbent import api
+from korbent.cli import app
 from korbent.core.checks import CHECKS, State
 from korbent.core.evaluate import evaluate
+from korbent.demo import lindmere
 from korbent.files.project_file import loads
 
 ROOT = Path(__file__).parents[1]
@@ -76,3 +80,56 @@ def test_the_words_of_the_glossary_are_those_of_the_code() -> None:
         name = word.rpartition("/")[2]
         known = name in files if name.endswith(".py") else re.search(rf"\b{name.rpartition('.')[2]}\b", source)
         assert known, word
+
+
+def said_in_the_program() -> set[str]:
+    """All its texts, in small letters, without what hints at more and without places for values."""
+    found = set()
+    for path in (ROOT / "src" / "korbent").rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if isinstance(node, ast.Constant) and isinstance(node.value, str):
+                found.add(plain(re.sub(r"\{\w+\}", "", node.value)))
+    return found
+
+
+def plain(text: str) -> str:
+    return re.sub(r"\s+", " ", text).casefold().strip(" …▾▸✕✓.,:")
+
+
+NO_TEXTS = {"Backspace": "a key", "12 high water": "a combination", "Add rib": "Add {noun}", "Add strap": "Add {noun}"}
+"""In italics in the guide, without being texts of the program; why."""
+
+
+@pytest.mark.parametrize("page", ["README.md", "docs/guide.md"])
+def test_what_is_named_to_press_stands_in_the_window(page: str) -> None:
+    texts = said_in_the_program()
+    text = re.sub(r"```.*?```", "", (ROOT / page).read_text("utf-8"), flags=re.DOTALL).replace("**", "")
+    named = dict.fromkeys(re.findall(r"(?<![\w*])\*([^*\n]{2,60})\*(?![\w*])", text))
+    assert len(named) > 20
+    for name in named:
+        parts = [name] if plain(name) in texts else re.split(r" > |, ", name)
+        missing = [p for p in parts if plain(p) not in texts and plain(p.replace("…", "")) not in texts]
+        assert not missing or name in NO_TEXTS, f"{page}: '{name}' stands nowhere in the window"
+
+
+def test_commands_of_the_readme_are_those_of_the_program() -> None:
+    known = {name: one for name, one in typer.main.get_command(app).commands.items() if not one.hidden}  # type: ignore[attr-defined]
+    written = "\n".join(re.findall(r"```\n(.*?)```", (ROOT / "README.md").read_text("utf-8"), re.DOTALL))
+    named = {}
+    for name, rest in re.findall(r"^\./korbent (\w+)(.*)$", written, re.MULTILINE):
+        named.setdefault(name, set()).update(re.findall(r"--[a-z-]+", rest))
+    assert set(named) | {"uninstall"} == set(known)
+    for name, options in named.items():
+        assert options <= {option for parameter in known[name].params for option in parameter.opts}, name
+
+
+def test_the_first_tour_speaks_of_the_demo_as_it_is() -> None:
+    """P11 fails by its pressure, P10 and P15 by the slope between them; S1 ties P8 to P7."""
+    text = (ROOT / "README.md").read_text("utf-8")
+    assert "P11 fails by its pressure, P10 and P15 by the slope between them" in text
+    demo = lindmere()
+    failing = {(c.foundation, c.check.id) for c in evaluate(demo).all_checks if c.state is State.FAILS}
+    assert failing == {("P11", "presumed-pressure"), ("P10", "slope"), ("P15", "slope")}
+    assert "S1 ties P8 to P7" in text
+    (strap,) = demo.straps
+    assert (strap.name, strap.edge, strap.inner) == ("S1", "P8", "P7")
