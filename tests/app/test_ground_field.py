@@ -86,7 +86,7 @@ def test_lines_of_equal_value_lie_where_it_is() -> None:
 @cache
 def clay() -> tuple[Base, Curve]:
     base = Base(Section(2.0, (Layer(0.0, 1e6, 20.0, 0.0, 0.0),), 5.0), (Stiffness(5000.0, 0.3, 1.0),))
-    return base, curve(base, 0, mesh=first_mesh_of(base, 0.08), steps=(0.5, 8.0))
+    return base, curve(base, 0, mesh=first_mesh_of(base, 0.08), advances=(0.5, 8.0))
 
 
 @pytest.mark.long

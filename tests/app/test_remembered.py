@@ -32,7 +32,7 @@ def window_of(qtbot: QtBot, project: Project) -> MainWindow:
 def test_the_folder_comes_back(qtbot: QtBot, demo: Project, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     first = window_of(qtbot, demo)
     save(demo, tmp_path / "quay.korbent")
-    assert first.open_file(tmp_path / "quay.korbent")
+    assert first.files.open_file(tmp_path / "quay.korbent")
     first.close()
     second = window_of(qtbot, demo)
     asked: list[str] = []
@@ -42,7 +42,7 @@ def test_the_folder_comes_back(qtbot: QtBot, demo: Project, tmp_path: Path, monk
         return "", ""
 
     monkeypatch.setattr(QFileDialog, "getOpenFileName", answer)
-    second.open()
+    second.files.open()
     assert asked == [str(tmp_path)]
     assert json.loads((state_folder() / "window.json").read_text())["folder"] == str(tmp_path)
 
@@ -143,7 +143,7 @@ def test_work_that_is_not_saved_stays(
     made = window_of(qtbot, demo)
     made.session.select("P3")
     made.session.resize("width", 2.9)
-    monkeypatch.setattr(made, "may_leave", lambda: False)
+    monkeypatch.setattr(made.files, "may_leave", lambda: False)
     made.files.take_file(path)
     assert made.session.path is None
     assert made.session.project.pad("P3").width == 2.9

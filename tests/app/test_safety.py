@@ -157,7 +157,7 @@ def test_after_a_kill_the_work_is_there(qtbot: QtBot, demo: Project, tmp_path: P
     assert window.session.project == demo
     other = MainWindow(Session(demo), autosave=Autosave())
     qtbot.addWidget(other)
-    other.recover()
+    other.files.recover()
     assert other.session.project is demo
 
 

@@ -114,7 +114,7 @@ def test_work_that_is_not_saved_is_asked_about(qtbot: QtBot, monkeypatch: pytest
     window = opened(qtbot, lindmere())
     window.session.resize("width", 2.9)
     mine = window.session.project
-    monkeypatch.setattr(window, "may_leave", lambda: False)
+    monkeypatch.setattr(window.files, "may_leave", lambda: False)
     window.take_tour()
     assert window.tour is None
     assert window.session.project is mine

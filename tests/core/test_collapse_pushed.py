@@ -154,7 +154,7 @@ def test_a_base_of_a_project_with_what_pushes_it() -> None:
     own = base_of(central, "rigid strip")
     assert isinstance(own, Base)
     assert own.section.load is not None
-    found = curve(base, 0, mesh=first_mesh_of(base, 0.08), shares=(0.3, 0.8))
+    found = curve(base, 0, mesh=first_mesh_of(base, 0.08), advances=(0.3, 0.8))
     line = seen(found, strip.water)
     assert line.points[-1].tilt == found.points[-1].tilt != 0.0
     assert 0 < abs(line.tilt_at(0.9 * line.points[-1].pressure)) < abs(line.points[-1].tilt)

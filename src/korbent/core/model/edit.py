@@ -109,76 +109,98 @@ def renamed(project: Project, path: Path, name: str) -> Project:
     old = value_at(project, path).name
     if name == old:
         return project
-    ground, actions, types, pads = project.ground, project.actions, project.types, project.pads
     match path[:2]:
         case ("ground", "soils"):
-            soils = _changed(ground.soils, (path[2], "name"), name)
-            holes = tuple(
-                h.replaced(strata=tuple(s.replaced(soil=name) if s.soil == old else s for s in h.strata))
-                for h in ground.boreholes
-            )
-            ground = ground.replaced(soils=soils, boreholes=holes)
-            return _refounded(project, old, name).replaced(ground=ground)
+            return _soil_renamed(project, path[2], old, name)
         case ("actions", "cases"):
-            actions = actions.replaced(
-                cases=_changed(actions.cases, (path[2], "name"), name),
-                combinations=tuple(
-                    c.replaced(
-                        factors=_rekeyed(c.factors, old, name),
-                        notes=_rekeyed(c.notes, key_of(("factors", old)), key_of(("factors", name))),
-                        expressions=_rekeyed(c.expressions, key_of(("factors", old)), key_of(("factors", name))),
-                    )
-                    for c in actions.combinations
-                ),
-                load_points=tuple(
-                    p.replaced(
-                        loads=_rekeyed(p.loads, old, name),
-                        imported=_rekeyed(p.imported, old, name),
-                        notes=_redotted(p.notes, ("loads", old), ("loads", name)),
-                        expressions=_redotted(p.expressions, ("loads", old), ("loads", name)),
-                    )
-                    for p in actions.load_points
-                ),
-                steps=_in_construction(actions, old, name),
-            )
+            return _case_renamed(project, path[2], old, name)
         case ("actions", "area_loads"):
+            actions = project.actions
             actions = actions.replaced(
                 area_loads=_changed(actions.area_loads, (path[2], "name"), name),
                 steps=_in_construction(actions, old, name),
             )
+            return project.replaced(actions=actions)
         case ("actions", "load_points"):
-            actions = actions.replaced(load_points=_changed(actions.load_points, (path[2], "name"), name))
-            pads = tuple(p.replaced(load_point=name) if p.load_point == old else p for p in pads)
-            pads = tuple(
-                p.replaced(
-                    further=tuple(name if f == old else f for f in p.further),
-                    pedestals=_rekeyed(p.pedestals, old, name),
-                )
-                if old in p.further
-                else p
-                for p in pads
-            )
+            return _column_renamed(project, path[2], old, name)
         case ("quantities", _):
             whole = _with_names(project, old, name)
             return whole.replaced(  # type: ignore[no-any-return]
                 quantities=_changed(whole.quantities, (path[1], "name"), name)
             )
         case ("pads", _) if len(path) == 2:
-            whole = _with_names(project, old, name)
-            return whole.replaced(  # type: ignore[no-any-return]
-                pads=_changed(whole.pads, (path[1], "name"), name),
-                actions=_only_renamed(whole.actions, old, name),
-                straps=tuple(
-                    s.replaced(edge=name if s.edge == old else s.edge, inner=name if s.inner == old else s.inner)
-                    for s in project.straps
-                ),
-            )
+            return _base_renamed(project, path[1], old, name)
         case ("types", _):
-            types = _changed(types, (path[1], "name"), name)
-            pads = tuple(p.replaced(type=name) if p.type == old else p for p in pads)
-        case _:
-            return edited(project, (*path, "name"), name)
-    return project.replaced(ground=ground, actions=actions, types=types, pads=pads)
+            pads = tuple(p.replaced(type=name) if p.type == old else p for p in project.pads)
+            return project.replaced(types=_changed(project.types, (path[1], "name"), name), pads=pads)
+    return edited(project, (*path, "name"), name)
+
+
+def _soil_renamed(project: Project, at: str | int, old: str, name: str) -> Project:
+    """Also in the strata, and where bases are founded on it."""
+    ground = project.ground
+    holes = tuple(
+        h.replaced(strata=tuple(s.replaced(soil=name) if s.soil == old else s for s in h.strata))
+        for h in ground.boreholes
+    )
+    ground = ground.replaced(soils=_changed(ground.soils, (at, "name"), name), boreholes=holes)
+    return _refounded(project, old, name).replaced(ground=ground)
+
+
+def _case_renamed(project: Project, at: str | int, old: str, name: str) -> Project:
+    """Also in combinations, in the loads of columns and in construction steps."""
+    actions = project.actions
+    actions = actions.replaced(
+        cases=_changed(actions.cases, (at, "name"), name),
+        combinations=tuple(
+            c.replaced(
+                factors=_rekeyed(c.factors, old, name),
+                notes=_rekeyed(c.notes, key_of(("factors", old)), key_of(("factors", name))),
+                expressions=_rekeyed(c.expressions, key_of(("factors", old)), key_of(("factors", name))),
+            )
+            for c in actions.combinations
+        ),
+        load_points=tuple(
+            p.replaced(
+                loads=_rekeyed(p.loads, old, name),
+                imported=_rekeyed(p.imported, old, name),
+                notes=_redotted(p.notes, ("loads", old), ("loads", name)),
+                expressions=_redotted(p.expressions, ("loads", old), ("loads", name)),
+            )
+            for p in actions.load_points
+        ),
+        steps=_in_construction(actions, old, name),
+    )
+    return project.replaced(actions=actions)
+
+
+def _column_renamed(project: Project, at: str | int, old: str, name: str) -> Project:
+    """Also of the bases under it, with their pedestals."""
+    pads = tuple(p.replaced(load_point=name) if p.load_point == old else p for p in project.pads)
+    pads = tuple(
+        p.replaced(
+            further=tuple(name if f == old else f for f in p.further),
+            pedestals=_rekeyed(p.pedestals, old, name),
+        )
+        if old in p.further
+        else p
+        for p in pads
+    )
+    points = _changed(project.actions.load_points, (at, "name"), name)
+    return project.replaced(actions=project.actions.replaced(load_points=points), pads=pads)
+
+
+def _base_renamed(project: Project, at: str | int, old: str, name: str) -> Project:
+    """Also in expressions, in combinations for it alone and of its straps."""
+    whole = _with_names(project, old, name)
+    return whole.replaced(  # type: ignore[no-any-return]
+        pads=_changed(whole.pads, (at, "name"), name),
+        actions=_only_renamed(whole.actions, old, name),
+        straps=tuple(
+            s.replaced(edge=name if s.edge == old else s.edge, inner=name if s.inner == old else s.inner)
+            for s in project.straps
+        ),
+    )
 
 
 def _rekeyed(mapping: Any, old: str, new: str) -> dict[str, Any]:

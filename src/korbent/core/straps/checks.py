@@ -2,18 +2,23 @@
 boundary."""
 
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
 from korbent.core.actions.base_forces import loads_of_all
+from korbent.core.actions.situations import Situations
 from korbent.core.actions.tied import Tie, direction, in_plan, middle_of, moved, size_along, strap_shares
 from korbent.core.bench import Bench
 from korbent.core.checks import CHECKS, Outcome, by_clause, cannot
 from korbent.core.concrete.beam import BeamSection, shear_of_beam
 from korbent.core.concrete.flexure import required_steel
+from korbent.core.concrete.standards.protocol import ConcreteStandard
 from korbent.core.concrete.standards.registry import NAMES, standard_of
 from korbent.core.geometry import pad_geometry, table
 from korbent.core.model.labels import label
+from korbent.core.model.reinforcement import Bars
+from korbent.core.model.settings import Settings
 from korbent.core.working import Array, Recorder
 from korbent.words import say
 
@@ -54,48 +59,9 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
     scope.given("h", h, "m", note=say("its depth"))
     fcd, fyd = standard.strengths(settings.concrete_strength, settings.steel_strength, special, scope)
     link = strap.links.diameter if strap.links else 0.0
-    for face, bars, sign in (("top", strap.top, -1.0), ("bottom", strap.bottom, 1.0)):
-        part = scope.scope(face)
-        worst = (sign * moment).argmax(axis=-2)
-        M = np.maximum(np.take_along_axis(sign * moment, worst[..., None, :], axis=-2)[..., 0, :], 0.0)
-        place = np.take_along_axis(at[..., 0], worst, axis=-1)
-        d = np.full((len(M), 1), max(h - cover - link - bars.diameter / 2, h / 10))
-        part.given("x_s", place, "m", note=say("from the middle of this base towards the other"), needs="R_1")
-        part.given("M_Ed", M, "kNm", note=say("of the strap there"), needs="R_1 R_2 x_s")
-        part.given("d", d, "m", note=say("effective depth"))
-        part.step("m_Ed", "M_Ed/b", M / b, "kNm/m")
-        required, _ = required_steel(
-            standard, M / b, d, settings.concrete_strength, fcd, fyd, part, standard.clauses["top-x"]
-        )
-        provided = bars.area_in(b) * 1e6
-        part.given("A_s", provided, "mm²/m", note=say("its bars, over its width"))
-        least = standard.least_in_beam(
-            d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, required, part
-        )
-        beam = np.where(clear, sign * moment, 0.0).max(axis=-2)
-        part.given("M_b", beam, "kNm", note=say("greatest between the bases"), needs="R_1 R_2")
-        asked = np.maximum(required, np.where(beam > 1e-6, least, 0.0))
-        part.step(
-            "A_s_ask",
-            "max(A_s_req, where(M_b > 1e-6, A_s_least, 0))",
-            asked,
-            "mm²/m",
-            note=say("the least where the beam between the bases has tension"),
-        )
-        part.step("ratio", "A_s_ask/A_s", asked / provided)
-        outcomes.append(
-            Outcome(
-                CHECKS[f"strap-{face}"],
-                asked,
-                np.full_like(asked, provided),
-                asked / provided,
-                situations,
-                blocks=(say("strap {face}", face=label(face)),),
-                note=lambda i, j, place=place: say(
-                    "{place:+.2f} m from the middle towards {partner}", place=place[i, j], partner=tie.partner.name
-                ),  # type: ignore[misc]
-            )
-        )
+    beam = _Beam(standard, b, h, cover + link, at, moment, clear, (fcd, fyd))
+    for face, bars in (("top", strap.top), ("bottom", strap.bottom)):
+        outcomes.append(_face(beam, face, bars, tie.partner.name, settings, situations, scope.scope(face)))
     deep = max(h - cover - link - strap.top.diameter / 2, h / 10)
     section = BeamSection(b, h, deep, strap.top.area_in(b) * b, strap.links, strap.legs, cover)
     outcomes += shear_of_beam(
@@ -116,6 +82,64 @@ def strap_checks(bench: Bench, record: Recorder) -> list[Outcome]:
         "strap-links": standard.clauses["strap-links"],
     }
     return [replace(o, check=by_clause(o.check, clauses)) for o in outcomes]
+
+
+class _Beam(NamedTuple):
+    """A strap as a beam: its section, m, and its moments along it (..., places, situations)."""
+
+    standard: ConcreteStandard
+    b: float
+    h: float
+    inset: float
+    """From a face to its bars."""
+    at: Array
+    moment: Array
+    clear: Array
+    """Where it lies between the bases."""
+    strengths: tuple[Array, Array]
+
+
+def _face(
+    beam: _Beam, face: str, bars: Bars, partner: str, settings: Settings, situations: Situations, part: Recorder
+) -> Outcome:
+    """The bars of one face where they are pulled most."""
+    b, h, moment = beam.b, beam.h, (-1.0 if face == "top" else 1.0) * beam.moment
+    worst = moment.argmax(axis=-2)
+    M = np.maximum(np.take_along_axis(moment, worst[..., None, :], axis=-2)[..., 0, :], 0.0)
+    place = np.take_along_axis(beam.at[..., 0], worst, axis=-1)
+    d = np.full((len(M), 1), max(h - beam.inset - bars.diameter / 2, h / 10))
+    part.given("x_s", place, "m", note=say("from the middle of this base towards the other"), needs="R_1")
+    part.given("M_Ed", M, "kNm", note=say("of the strap there"), needs="R_1 R_2 x_s")
+    part.given("d", d, "m", note=say("effective depth"))
+    part.step("m_Ed", "M_Ed/b", M / b, "kNm/m")
+    required, _ = required_steel(
+        beam.standard, M / b, d, settings.concrete_strength, *beam.strengths, part, beam.standard.clauses["top-x"]
+    )
+    provided = bars.area_in(b) * 1e6
+    part.given("A_s", provided, "mm²/m", note=say("its bars, over its width"))
+    least = beam.standard.least_in_beam(
+        d, np.full_like(d, h), settings.concrete_strength, settings.steel_strength, required, part
+    )
+    between = np.where(beam.clear, moment, 0.0).max(axis=-2)
+    part.given("M_b", between, "kNm", note=say("greatest between the bases"), needs="R_1 R_2")
+    asked = np.maximum(required, np.where(between > 1e-6, least, 0.0))
+    part.step(
+        "A_s_ask",
+        "max(A_s_req, where(M_b > 1e-6, A_s_least, 0))",
+        asked,
+        "mm²/m",
+        note=say("the least where the beam between the bases has tension"),
+    )
+    part.step("ratio", "A_s_ask/A_s", asked / provided)
+    return Outcome(
+        CHECKS[f"strap-{face}"],
+        asked,
+        np.full_like(asked, provided),
+        asked / provided,
+        situations,
+        blocks=(say("strap {face}", face=label(face)),),
+        note=lambda i, j: say("{place:+.2f} m from the middle towards {partner}", place=place[i, j], partner=partner),
+    )
 
 
 def reactions(bench: Bench, tie: Tie) -> tuple[Array, Array, Array]:
