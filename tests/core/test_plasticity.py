@@ -46,7 +46,6 @@ def test_without_weight_it_is_the_closed_form(phi: float) -> None:
 
 
 @pytest.mark.long
-@pytest.mark.long
 def test_half_rough_on_weak_ground_lies_between_smooth_and_rough() -> None:
     phi = 6.24271024374226  # of a random strip that was lost once
     smooth, half, rough = (n_gamma(phi, roughness) for roughness in (0.0, 0.5, 1.0))
@@ -54,6 +53,7 @@ def test_half_rough_on_weak_ground_lies_between_smooth_and_rough() -> None:
     assert half == pytest.approx(0.14609, rel=1e-4)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("phi", [5.0, 6.0, 7.0])
 def test_weak_ground_with_weight_alone_is_solved_and_bracketed(phi: float) -> None:
     """Where stresses begin at nothing and grow slowly: between bounds, whatever the size, more with the angle."""
