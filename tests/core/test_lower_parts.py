@@ -122,7 +122,7 @@ def test_the_strata_below_a_pit_settle_alike_however_the_cells_lie_about_it() ->
     assert settled(16) == pytest.approx(few, rel=0.01)
 
 
-@pytest.mark.parametrize("cells", [12, 17, 24])
+@pytest.mark.parametrize("cells", [12, *(pytest.param(n, marks=pytest.mark.long) for n in (17, 24))])
 def test_what_is_dug_for_a_pit_is_what_the_cells_are_relieved_of(cells: int) -> None:
     """Closed form: the weight of the soil that lay in it, however the cells lie about it."""
 

@@ -52,6 +52,7 @@ def test_nothing_in_the_window_is_left_in_english() -> None:
     assert english_left("window", "redstem", KORBENT_QUICK="1") == []
 
 
+@pytest.mark.long
 def test_the_walk_finds_english_where_it_is_spoken() -> None:
     found = run("en", "tests.words.in_no_language", "window", "redstem", KORBENT_QUICK="1")
     texts = {row[3] for row in found}
