@@ -230,6 +230,7 @@ def test_warm_is_cold_when_a_date_or_a_load_beside_changes() -> None:
     assert slopes[0] != pytest.approx(slopes[1], rel=1e-6)
 
 
+@pytest.mark.long
 def test_a_step_in_which_it_floats_presses_nothing_and_is_named() -> None:
     """More pulls at it than it weighs; later its columns hold it down."""
     project = on_clay((step("start", 0), step("hoist", 100, G=-0.5), step("all", 300, G=1.0)))

@@ -358,6 +358,7 @@ def test_settings_that_differ_are_named_with_their_default_and_why(demo: Project
     assert rows["Cover of the bars"] == ["0.063 m", "0.050 m", "splash from the quay"]
 
 
+@pytest.mark.long
 def test_shears_and_moments_of_straps_and_ribs_are_drawn() -> None:
     for name, title in (("lindmere", "S1: shear and moment"), ("hollin", "Rib X3: shear and moment")):
         project, results = of(name)

@@ -109,6 +109,7 @@ def test_new_and_gone_bases_and_straps() -> None:
     assert {"P7", "P8"} <= set(changes(without, whole).clouded)
 
 
+@pytest.mark.long
 def test_how_a_strap_may_grow_is_nothing_that_is_built_and_what_a_raft_rests_on_is() -> None:
     project = lindmere()
     strap = project.straps[0]

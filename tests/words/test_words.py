@@ -178,6 +178,7 @@ def test_every_text_is_said_with_the_values_it_names() -> None:
         assert given or not re.search(r"\{\w+\}", code), (file, line, code)
 
 
+@pytest.mark.long
 def test_the_template_has_every_text() -> None:
     texts = {t for m in template() for t in (m.id if isinstance(m.id, tuple) else (m.id,))}
     assert {code for file, _, code, _ in _said() if not file.startswith("verification/")} <= texts
