@@ -47,6 +47,14 @@ def test_all_that_takes_the_keyboard_has_a_name(window: MainWindow) -> None:
     assert not nameless
 
 
+def test_the_keyboard_goes_along_the_bar_as_it_is_read(window: MainWindow) -> None:
+    in_bar = [w for w in reachable(window) if window.bar.isAncestorOf(w)]
+    assert [w.objectName() for w in in_bar][:3] == ["project", "search", "standards"]
+    places = [w.mapTo(window.bar, w.rect().topLeft()).x() for w in in_bar]
+    assert places == sorted(places)
+    assert len(places) > 8
+
+
 @pytest.mark.parametrize("index", STOPS)
 @pytest.mark.parametrize("backwards", [False, True])
 def test_one_key_goes_round_all_parts(kept_open: MainWindow, index: int, backwards: bool) -> None:

@@ -30,7 +30,6 @@ class TopBar(QWidget):
         self.project_label = Door(objectName="project", toolTip=command("project").tip)
         self.project_label.clicked.connect(window.show_project)
         self.saved_label = Label()
-        self.search = SearchField(window.places, self)
         self.standards_label = Door(
             objectName="standards", toolTip=say("The standards in force: a click leads to where they are chosen")
         )
@@ -55,6 +54,7 @@ class TopBar(QWidget):
         row.addWidget(self.project_label)
         row.addWidget(self.saved_label)
         row.addStretch(1)
+        self.search = SearchField(window.places, self)  # the keyboard goes along the bar as it is read
         row.addWidget(self.search)
         row.addStretch(1)
         row.addWidget(self.standards_label)

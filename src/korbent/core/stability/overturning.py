@@ -51,7 +51,7 @@ GLOBAL = say("vertical loads by their own sign against lateral moments netted, h
 BY_ACTION = say("by action: each case as a whole overturns or stabilises")
 
 
-class Line(NamedTuple):
+class _Line(NamedTuple):
     """A line about which a base may turn, or several: the direction from the middle to it as cosine and sine, (...,
     candidates, 1 or situations) or one for all, and how far away it is, m."""
 
@@ -103,7 +103,7 @@ class _Turning:
 
 
 def _about(
-    line: Line,
+    line: _Line,
     g: PadGeometry,
     forces: BaseForces,
     situations: Situations,
@@ -124,7 +124,7 @@ def _about(
         g.lower[:, None, :, k] + np.asarray(offset - v)[..., None]
         for k, (offset, v) in enumerate(zip((g.offset_x, g.offset_y), centre))
     )
-    lower = line.along(lower_x, lower_y, 1)
+    rests, lower = line.along(rest_x, rest_y), line.along(lower_x, lower_y, 1)
     if apart is None:
         by_case = (own * situations.overturning - column[..., None] * V) * situations.factors
         loads, held = np.maximum(by_case, 0.0).sum(-1), np.maximum(-by_case, 0.0).sum(-1)
@@ -146,14 +146,14 @@ def _about(
         stands=stands,
         pedestal=pedestal,
         middle=middle,
-        rests=line.along(rest_x, rest_y),
+        rests=rests,
         lower=lower,
         by_case=by_case,
         loads=loads,
         lifted=lifted,
         held=held,
         netted=netted,
-        weights=weights - forces.rests * line.along(rest_x, rest_y),
+        weights=weights - forces.rests * rests,
         water=forces.U * middle - (forces.below * lower).sum(axis=-1),
         # a prop pushes back as far as the base is pushed towards this line
         prop=np.maximum(line.along(*props), 0.0),
@@ -176,10 +176,10 @@ def moments_about_rim(
     resultant = np.arctan2(-forces.Mx, forces.My)
     every = np.broadcast_to(TOWARDS[:, None, None], (len(TOWARDS), *resultant.shape))
     angles = np.concatenate([resultant[None], every])
-    tried = _about(Line(np.cos(angles), np.sin(angles), R), geometry, forces, situations, props, apart)
+    tried = _about(_Line(np.cos(angles), np.sin(angles), R), geometry, forces, situations, props, apart)
     worst = np.argmax(tried.over / np.maximum(tried.back, 1e-9), axis=0)
     angle = np.take_along_axis(angles, worst[None], axis=0)[0]
-    found = _about(Line(np.cos(angle), np.sin(angle), R), geometry, forces, situations, props, apart)
+    found = _about(_Line(np.cos(angle), np.sin(angle), R), geometry, forces, situations, props, apart)
     r = record.scope(RIM)
     r.given(
         "theta",
@@ -210,7 +210,7 @@ def moments_about_edges(
     """Moments about the edges; by action, or with the vertical loads ``apart``."""
     every = []
     for edge, c, s, away in geometry.footprint.edges:
-        found = _about(Line(np.asarray(c), np.asarray(s), away), geometry, forces, situations, props, apart)
+        found = _about(_Line(np.asarray(c), np.asarray(s), away), geometry, forces, situations, props, apart)
         r = record.scope(edge)
         r.given("l_c", found.column, "m", note=say("from the column to the {edge}", edge=edge))
         r.given("l_f", found.stands, "m", note=say("from what stands on the base to the {edge}", edge=edge))
